@@ -1,0 +1,69 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using MintHarbor.Core;
+
+namespace MintHarbor.Cli;
+
+/// <summary>Reads the verb and its request, answers on <c>output</c>; wrong input is answered there too, with exit code 2.</summary>
+public static class CoreCommand
+{
+    private static readonly Dictionary<string, Func<JsonObject, object>> Verbs = new()
+    {
+        ["plan"] = PlanVerb.Run,
+        ["judge"] = JudgeVerb.Run,
+        ["drill"] = DrillVerb.Run,
+    };
+
+    public static int Run(string[] args, TextReader input, TextWriter output, TextWriter errors)
+    {
+        try
+        {
+            if (args.Length == 0) throw new InputException("no verb", "verb", "plan | judge | sheet | drill");
+            if (args[0] == "sheet")
+            {
+                Write(output, SheetVerb.Run(args[1..]));
+                return 0;
+            }
+            if (!Verbs.TryGetValue(args[0], out var verb)) throw new InputException($"unknown verb '{args[0]}'", "verb", "plan | judge | sheet | drill");
+            Write(output, verb(Request(args[1..], input)));
+            return 0;
+        }
+        catch (InputException e)
+        {
+            Write(output, new { error = e.Message, field = e.Field, accepted = e.Accepted });
+            return 2;
+        }
+        catch (JsonException e)
+        {
+            Write(output, new { error = "the request is not what this verb reads: " + FirstLine(e.Message), field = e.Path?.TrimStart('$', '.') ?? "", accepted = "JSON as in docs/formats.md" });
+            return 2;
+        }
+        catch (IOException e)
+        {
+            errors.WriteLine(e.Message);
+            Write(output, new { error = e.Message, field = "in", accepted = "a file that can be read" });
+            return 2;
+        }
+    }
+
+    private static JsonObject Request(string[] args, TextReader input)
+    {
+        var text = args switch
+        {
+            [] => input.ReadToEnd(),
+            ["--in", var file] => File.ReadAllText(file),
+            _ => throw new InputException($"unknown option '{args[0]}'", args[0], "--in FILE, or the request on standard input"),
+        };
+        return JsonNode.Parse(text) as JsonObject ?? throw new InputException("the request is not a JSON object", "", "a JSON object");
+    }
+
+    private static string FirstLine(string s) => s.Split(" Path:")[0].Split('\n')[0];
+
+    private static void Write(TextWriter output, object result) => output.WriteLine(JsonSerializer.Serialize(result, Wire.Json));
+}
+
+/// <summary>How results are written: the field names of the contract, letters beyond ASCII as they are.</summary>
+internal static class Wire
+{
+    public static readonly JsonSerializerOptions Json = new(CoreData.Json) { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+}

@@ -1,0 +1,35 @@
+using System.Text.Json.Serialization;
+using MintHarbor.Core.Geometry;
+
+namespace MintHarbor.Core.Figure;
+
+/// <param name="Kind">0 outline, 1 crease, 2 soft valley, 3 prop.</param>
+/// <param name="At">x, y and width in turn, in picture pixels.</param>
+public sealed record ViewStroke(int Kind, bool Closed, IReadOnlyList<double> At);
+
+/// <summary>A drawing of the studio figure from one side, made once: outlines, silhouette and the places of its landmarks in
+/// picture pixels (third number 1 where the landmark can be seen).</summary>
+public sealed record StudioView(
+    string Id, string Pose, string Body, bool Clothed, double Azimuth, int Width, int Height,
+    IReadOnlyDictionary<string, double[]> Landmarks, string Mass, string Line, IReadOnlyList<ViewStroke>? Strokes = null)
+{
+    public Vec2? At(string id) => Landmarks.TryGetValue(id, out var p) ? new(p[0], p[1]) : null;
+    public bool Sees(string id) => Landmarks.TryGetValue(id, out var p) && p[2] > 0;
+
+    [JsonIgnore] public string Name => $"{Pose}, {Body}";
+}
+
+/// <summary>The views that ship with the core.</summary>
+public static class StudioViews
+{
+    private static readonly Lazy<Dictionary<string, StudioView>> ById =
+        new(() => CoreData.Names("views").Select(CoreData.Read<StudioView>).ToDictionary(v => v.Id));
+
+    public static IReadOnlyCollection<StudioView> All => ById.Value.Values;
+
+    public static StudioView Get(string id) => ById.Value[id];
+
+    /// <summary>The small picture of a pose: from its front three-quarter, clothed where the course wants it.</summary>
+    public static StudioView? OfPose(string pose, bool clothed, bool mirrored = false) =>
+        ById.Value.GetValueOrDefault($"{pose}-{(mirrored ? "female" : "male")}{(clothed ? "-clothed" : "")}-{(mirrored ? "m35" : "25")}");
+}

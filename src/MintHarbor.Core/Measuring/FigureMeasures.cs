@@ -1,0 +1,150 @@
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Landmarks;
+
+namespace MintHarbor.Core.Measuring;
+
+/// <summary>What is measured on a drawn figure. Lengths are taken along the pencil, heights upright; a head is crown to
+/// chin. Where both feet or knees are drawn the standing leg's counts, else the middle of the two.</summary>
+public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
+{
+    private static double Dist(Func<string, Vec2> at, string a, string b) => (at(a) - at(b)).Length;
+    private static double Head(Func<string, Vec2> at) => Dist(at, "crown", "chin");
+
+    /// <summary>The side or sides of a paired landmark that stand for the figure as a whole.</summary>
+    private string[] Sides(string id)
+    {
+        if (standingLeg is not null && marks.Has($"{id}.{standingLeg}")) return [$"{id}.{standingLeg}"];
+        string[] both = [$"{id}.L", $"{id}.R"];
+        return both.All(marks.Has) ? both : both.Where(marks.Has).DefaultIfEmpty(both[0]).ToArray();
+    }
+
+    private static Vec2 Middle(Func<string, Vec2> at, string[] ids) => ids.Length == 1 ? at(ids[0]) : Vec2.Mid(at(ids[0]), at(ids[1]));
+
+    public Measure Heads()
+    {
+        var sole = Sides("sole");
+        return new("F-heads", null, MeasureKind.Ratio, "heads", ["crown", "chin", .. sole], at => (Middle(at, sole).Y - at("crown").Y) / Head(at), "height crown to sole ÷ head crown to chin");
+    }
+
+    public Measure Shoulders() => new("F-shoulder", null, MeasureKind.Ratio, "heads", ["deltoid.L", "deltoid.R", "crown", "chin"], at => Dist(at, "deltoid.L", "deltoid.R") / Head(at), "breadth over the deltoids ÷ head");
+
+    public Measure PitTo(string part, string id)
+    {
+        var to = id == "pubic" ? ["pubic"] : Sides(id);
+        return new("F-spans", part, MeasureKind.Ratio, "heads", ["pit", "crown", "chin", .. to], at => (Middle(at, to) - at("pit")).Length / Head(at), $"{part} ÷ head");
+    }
+
+    public Measure Direction(string part)
+    {
+        var soles = Sides("sole");
+        return part switch
+        {
+            "shoulders" => Edge(part, "acromion.R", "acromion.L"),
+            "pelvis" => Edge(part, "asis.R", "asis.L"),
+            _ => new("F-tilt", "action", MeasureKind.Angle, "deg", ["pit", .. soles], at => ClockAngle.OfEdge(Middle(at, soles), at("pit")), "direction of the line from the standing foot to the pit of the neck"),
+        };
+
+        static Measure Edge(string part, string a, string b) => new("F-tilt", part, MeasureKind.Angle, "deg", [a, b], at => ClockAngle.OfEdge(at(a), at(b)), $"direction of the line through {LandmarkIds.Name(a)} and {LandmarkIds.Name(b)}");
+    }
+
+    public static Measure Plumb(string from, string to) =>
+        new("F-balance", $"plumb {from} to {to}", MeasureKind.Offset, "heads", [from, to, "crown", "chin"], at => (at(to).X - at(from).X) / Head(at), $"how far {LandmarkIds.Name(to)} stands right of the plumb from {LandmarkIds.Name(from)} ÷ head");
+
+    public Measure Mid()
+    {
+        var sole = Sides("sole");
+        return new("F-mid", null, MeasureKind.Ratio, "share of height", ["crown", "pubic", .. sole], at => (at("pubic").Y - at("crown").Y) / (Middle(at, sole).Y - at("crown").Y), "crown to pubic bone ÷ crown to sole");
+    }
+
+    public Measure[] Spans()
+    {
+        var (iliac, knee, toe) = (Sides("iliac"), Sides("kneetop"), Sides("toe"));
+        double Torso(Func<string, Vec2> at) => (at("pubic") - at("pit")).Length;
+        double Thigh(Func<string, Vec2> at) => (Middle(at, knee) - Middle(at, iliac)).Length;
+        double Shank(Func<string, Vec2> at) => (Middle(at, toe) - Middle(at, knee)).Length;
+        return
+        [
+            new("F-spans", "hip crest to kneecap : pit to pubic bone", MeasureKind.Ratio, "ratio", ["pit", "pubic", .. iliac, .. knee], at => Thigh(at) / Torso(at), "hip crest to kneecap ÷ pit to pubic bone"),
+            new("F-spans", "kneecap to toes : hip crest to kneecap", MeasureKind.Ratio, "ratio", [.. iliac, .. knee, .. toe], at => Shank(at) / Thigh(at), "kneecap to toes ÷ hip crest to kneecap"),
+        ];
+    }
+
+    public IEnumerable<Measure> EachSide(Func<string, Measure> make) => new[] { make("R"), make("L") };
+
+    public static Measure Hand(string s) => new("F-hand", Side(s), MeasureKind.Ratio, "ratio", [$"wrist.{s}", $"fingertip.{s}", "chin", "hairline"], at => Dist(at, $"wrist.{s}", $"fingertip.{s}") / Dist(at, "chin", "hairline"), "wrist to fingertip ÷ chin to hairline");
+
+    public static Measure Foot(string s) => new("F-foot", Side(s), MeasureKind.Ratio, "heads", [$"heel.{s}", $"toe.{s}", "crown", "chin"], at => Dist(at, $"heel.{s}", $"toe.{s}") / Head(at), "heel to toes ÷ head");
+
+    public static Measure Elbow(string s) => new("F-elbow", Side(s), MeasureKind.Offset, "heads", [$"elbow.{s}", $"ribarch.{s}", "crown", "chin"], at => (at($"elbow.{s}").Y - at($"ribarch.{s}").Y) / Head(at), "how far the elbow lies below the bottom of the ribcage ÷ head");
+
+    public static IEnumerable<Measure> Arm(string s) =>
+    [
+        new("F-arm", $"upper arm : forearm, {Side(s)}", MeasureKind.Ratio, "ratio", [$"acromion.{s}", $"elbow.{s}", $"wrist.{s}"], at => Dist(at, $"acromion.{s}", $"elbow.{s}") / Dist(at, $"elbow.{s}", $"wrist.{s}"), "shoulder to elbow ÷ elbow to wrist"),
+        new("F-arm", $"forearm : hand, {Side(s)}", MeasureKind.Ratio, "ratio", [$"elbow.{s}", $"wrist.{s}", $"fingertip.{s}"], at => Dist(at, $"elbow.{s}", $"wrist.{s}") / Dist(at, $"wrist.{s}", $"fingertip.{s}"), "elbow to wrist ÷ wrist to fingertip"),
+    ];
+
+    public static Measure Pair(string name, string a, string b) =>
+        new("F-pair", name, MeasureKind.Ratio, "ratio", [$"{a}.L", $"{b}.L", $"{a}.R", $"{b}.R"], at => Dist(at, $"{a}.L", $"{b}.L") / Dist(at, $"{a}.R", $"{b}.R"), $"left {name} ÷ right {name}");
+
+    public static readonly (string Name, string A, string B)[] Limbs = [("upper arm", "acromion", "elbow"), ("forearm", "elbow", "wrist"), ("thigh", "asis", "kneetop"), ("shank", "kneetop", "ankleout")];
+
+    public IEnumerable<Measure> Wrist(string s)
+    {
+        var knee = Sides("kneetop");
+        yield return new("F-wrist", $"wrist, {Side(s)}", MeasureKind.Offset, "heads", [$"wrist.{s}", "pubic", "crown", "chin"], at => (at($"wrist.{s}").Y - at("pubic").Y) / Head(at), "how far the wrist lies below the pubic bone ÷ head");
+        yield return new("F-wrist", $"fingertips, {Side(s)}", MeasureKind.Offset, "heads", [$"fingertip.{s}", "crotch", "crown", "chin", .. knee], at => (at($"fingertip.{s}").Y - ((at("crotch").Y + Middle(at, knee).Y) / 2)) / Head(at), "how far the fingertips lie below the middle of crotch and kneecap ÷ head");
+    }
+
+    /// <summary>Contrapposto: both tilts as signs (positive is right) and the pit over the standing foot.</summary>
+    public static IReadOnlyList<Measure> Tilt(string leg)
+    {
+        var free = leg == "L" ? "R" : "L";
+        return
+        [
+            new("F-tilt", "pelvis high on the standing side", MeasureKind.Sign, "deg", [$"asis.{leg}", $"asis.{free}"], at => Rise(at($"asis.{free}"), at($"asis.{leg}")), "rise of the pelvis towards the standing leg"),
+            new("F-tilt", "shoulders against the pelvis", MeasureKind.Sign, "deg", [$"acromion.{leg}", $"acromion.{free}"], at => Rise(at($"acromion.{leg}"), at($"acromion.{free}")), "fall of the shoulders towards the standing leg"),
+            new("F-tilt", "pit over the standing foot", MeasureKind.Offset, "heads", ["pit", $"sole.{leg}", "crown", "chin"], at => (at($"sole.{leg}").X - at("pit").X) / Head(at), "sole of the standing foot right of the plumb from the pit ÷ head"),
+        ];
+
+        static double Rise(Vec2 low, Vec2 high) => Math.Atan2(low.Y - high.Y, Math.Abs(high.X - low.X)) * 180 / Math.PI;
+    }
+
+    private static string Side(string s) => s == "L" ? "left" : "right";
+
+    // Mass as a share of the body and centre from the proximal end: Dempster 1955 via Winter, Biomechanics and Motor
+    // Control of Human Movement (published; values written from memory of the table).
+    private static readonly (string A, string B, double Mass, double At)[] Segments =
+    [
+        ("wrist", "fingertip", 0.006, 0.506), ("elbow", "wrist", 0.016, 0.430), ("acromion", "elbow", 0.028, 0.436),
+        ("ankleout", "toe", 0.0145, 0.50), ("kneetop", "ankleout", 0.0465, 0.433), ("asis", "kneetop", 0.100, 0.433),
+    ];
+
+    /// <summary>The centre of mass seen in the picture, from the segment table; null when a segment is not placed.</summary>
+    public static Vec2? CentreOfMass(LandmarkSet l)
+    {
+        Vec2 sum = new(0, 0);
+        double mass = 0;
+        foreach (var side in new[] { "L", "R" })
+        {
+            foreach (var (a, b, m, t) in Segments)
+            {
+                if (l[$"{a}.{side}"] is not { } p || l[$"{b}.{side}"] is not { } q) return null;
+                (sum, mass) = (sum + ((p + ((q - p) * t)) * m), mass + m);
+            }
+        }
+        if (l["crown"] is not { } crown || l["chin"] is not { } chin) return null;
+        var shoulders = Vec2.Mid(l["acromion.L"]!.Value, l["acromion.R"]!.Value);
+        var hips = Vec2.Mid(l["asis.L"]!.Value, l["asis.R"]!.Value);
+        sum += (Vec2.Mid(shoulders, hips) * 0.497) + (Vec2.Mid(crown, chin) * 0.081);
+        return sum * (1 / (mass + 0.497 + 0.081));
+    }
+
+    private static readonly string[] Feet = ["sole.L", "sole.R", "heel.L", "heel.R", "toe.L", "toe.R", "ball.L", "ball.R", "ankleout.L", "ankleout.R", "anklein.L", "anklein.R"];
+
+    /// <summary>Base of support as seen: the feet's landmarks, least and greatest x in mm. Null with fewer than two.</summary>
+    public (double Left, double Right, string[] Ids)? Support()
+    {
+        var ids = Feet.Where(marks.Has).ToArray();
+        return ids.Length < 2 ? null : (ids.Min(i => marks[i]!.Value.X), ids.Max(i => marks[i]!.Value.X), ids);
+    }
+}

@@ -1,0 +1,126 @@
+using System.Text.Json.Serialization;
+using MintHarbor.Core.Practice;
+
+namespace MintHarbor.Core.Sessions;
+
+public enum Approach { QuickFirst, LongFirst, Alternating }
+
+public enum Purpose { Gesture, Proportion, Construction, Anatomy, Tone, Portrait }
+
+public enum Level { Beginner, Intermediate, Advanced }
+
+public enum ModelKind { Person, Two, Cast, StillLife, Mirror }
+
+public enum ItemKind { SetUp, Exercise, Rest, Break, StandBack, Review, PackUp }
+
+/// <summary>What the instructor asks of the planner. Minutes are whole minutes of the meeting, 30 to 480.</summary>
+public sealed record PlanRequest
+{
+    public required int Minutes { get; init; }
+    public Approach Approach { get; init; } = Approach.Alternating;
+    public Purpose Purpose { get; init; } = Purpose.Proportion;
+    public Level Level { get; init; } = Level.Intermediate;
+    public int Students { get; init; } = 1;
+    public ModelKind Model { get; init; } = ModelKind.Person;
+    public bool Draped { get; init; }
+    public bool Minors { get; init; }
+
+    /// <summary>The course's rung of the pose-length ladder; only the Long-first approach reads it.</summary>
+    public string? Rung { get; init; }
+
+    /// <summary>Exercises that must stand in the meeting, by id.</summary>
+    public IReadOnlyList<string> Include { get; init; } = [];
+
+    /// <summary>Items that stay where they are; the rest is planned round them.</summary>
+    public IReadOnlyList<PlanItem> Locked { get; init; } = [];
+
+    public long Seed { get; init; }
+
+    [JsonIgnore] public bool HasLiveModel => Model is ModelKind.Person or ModelKind.Two;
+}
+
+/// <summary>One line of a timetable.</summary>
+/// <param name="At">Minutes from the start of the meeting.</param>
+/// <param name="Minutes">Length in minutes, halves allowed.</param>
+/// <param name="Kind">What happens.</param>
+public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
+{
+    public string? Exercise { get; init; }
+
+    /// <summary>Whether a live model holds a pose during the item.</summary>
+    public bool Posed { get; init; }
+    public bool Draped { get; init; }
+    public int Poses { get; init; }
+    public double PoseMinutes { get; init; }
+
+    /// <summary>Strain of each pose in order.</summary>
+    public IReadOnlyList<Strain> Strains { get; init; } = [];
+
+    /// <summary>Ids of the poses in order, chosen to fit the strains.</summary>
+    public IReadOnlyList<string> PoseIds { get; init; } = [];
+
+    /// <summary>Sheets of paper a student takes for the item; short sets may share a halved sheet.</summary>
+    public int Sheets { get; init; }
+
+    /// <summary>Kept by the instructor: re-planning leaves it where it is.</summary>
+    public bool Held { get; init; }
+
+    /// <summary>Which period of a long pose this is, from 1; 0 where it is not one.</summary>
+    public int Period { get; init; }
+
+    public Strain? Strain => Strains.Count == 0 ? null : Strains.Max();
+
+    [JsonIgnore] public double End => At + Minutes;
+
+    [JsonIgnore] public Exercise? Catalogue => Exercises.Find(Exercise);
+
+    [JsonIgnore]
+    public string Name => Kind switch
+    {
+        ItemKind.SetUp => "Set-up",
+        ItemKind.Rest => "Rest",
+        ItemKind.Break => "Break",
+        ItemKind.StandBack => "Stand back",
+        ItemKind.Review => "Review",
+        ItemKind.PackUp => "Pack up",
+        _ => Period > 0 ? $"{(Exercise == "sitting" ? "Sitting" : Catalogue?.Name ?? Exercise)} {Period}" : Catalogue?.Name ?? Exercise ?? "Exercise",
+    };
+
+    /// <summary>The poses one after another with start and length, in minutes of the meeting.</summary>
+    public IEnumerable<(double At, double Minutes, Strain Strain, string? PoseId)> PoseRuns()
+    {
+        for (var i = 0; i < Strains.Count; i++)
+            yield return (At + (i * PoseMinutes), i == Strains.Count - 1 ? End - (At + (i * PoseMinutes)) : PoseMinutes, Strains[i], i < PoseIds.Count ? PoseIds[i] : null);
+    }
+}
+
+/// <summary>One rule of a timetable with the value found and the limit it is held against.</summary>
+/// <param name="Value">Worst value found, in <paramref name="Unit"/>.</param>
+/// <param name="From">Minute of the meeting at which the worst value begins; null where it has no place.</param>
+public sealed record RuleFact(string Id, bool Holds, double Value, double Limit, string Unit, double? From, string Says)
+{
+    /// <summary>At the limit but not over it: allowed, and said.</summary>
+    [JsonIgnore] public bool AtLimit => Holds && Id is "rest-stretch" or "rest-hour" or "rest-strain" && Value > 0 && Value >= Limit;
+
+    /// <summary>How the value was reached, with the rule's source.</summary>
+    public string Because { get; init; } = "";
+}
+
+public sealed record PaperNeed(string Kind, int SheetsPerStudent, int Sheets);
+
+/// <param name="Idea">What this timetable is for, in one sentence.</param>
+/// <param name="GivesUp">What it leaves out for that.</param>
+public sealed record Proposal(
+    string Idea, string GivesUp, IReadOnlyList<PlanItem> Items, IReadOnlyList<RuleFact> Rules,
+    IReadOnlyList<PaperNeed> Paper, IReadOnlyList<string> Kit)
+{
+    [JsonIgnore] public double PosedMinutes => Items.Where(i => i.Posed).Sum(i => i.Minutes);
+    [JsonIgnore] public double Minutes => Items.Sum(i => i.Minutes);
+    [JsonIgnore] public bool Holds => Rules.All(r => r.Holds);
+    [JsonIgnore] public PlanItem? LongPose => Items.Where(i => i.Kind == ItemKind.Exercise && i.Poses == 1).MaxBy(i => i.Minutes);
+}
+
+/// <summary>Something the planner can't keep: the rule, the reason, and the nearest that would work.</summary>
+public sealed record Cannot(string Rule, string Says, IReadOnlyDictionary<string, object?> Nearest);
+
+public sealed record PlanResult(IReadOnlyList<Proposal> Proposals, IReadOnlyList<Cannot> Cannot);

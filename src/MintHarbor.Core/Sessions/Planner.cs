@@ -1,0 +1,234 @@
+using MintHarbor.Core.Practice;
+
+namespace MintHarbor.Core.Sessions;
+
+/// <summary>Computes a timetable. The frame (set-up, break, review, packing up) and whatever the instructor holds are laid
+/// down first; the gaps between are cut into stretches and rests by arithmetic (<see cref="Stretches"/>), filled with
+/// exercises by approach and purpose (<see cref="Programme"/>), and given poses whose strain keeps its limit
+/// (<see cref="Poses"/>). The result is proved by <see cref="RestRules"/>; what fails is returned as a reason, never as a
+/// timetable. The same request gives the same answer.</summary>
+public static class Planner
+{
+    public const int LeastMinutes = 30, MostMinutes = 480, MostStudents = 60;
+
+    /// <exception cref="InputException">A field is outside what is accepted.</exception>
+    public static PlanResult Plan(PlanRequest request, TimingRules? rules = null)
+    {
+        rules ??= TimingRules.Default;
+        Check(request, rules);
+        var refused = Refusals(request, rules).ToList();
+        if (refused.Count > 0) return new([], refused);
+
+        List<Cannot>? first = null;
+        foreach (var frame in Frame.Candidates(request, rules))
+        {
+            var (items, missing) = Programme.Fill(request, Stretches.Cut(request, frame, rules), rules);
+            if (missing.Count > 0)
+            {
+                first ??= missing;
+                continue;
+            }
+            items = Poses.Assign(request, items, rules);
+            var facts = RestRules.Prove(items, request, rules);
+            if (facts.All(f => f.Holds))
+                return new([Programme.Describe(request, items, facts)], []);
+            first ??= [.. facts.Where(f => !f.Holds).Select(f => new Cannot(f.Id, f.Says, Nearest(f)))];
+        }
+        return new([], first ?? [new("break", "No place is left for a break of 10 to 15 min with its middle between 40 and 60 % of the meeting.", new Dictionary<string, object?> { ["from"] = 0.4 * request.Minutes, ["to"] = 0.6 * request.Minutes })]);
+    }
+
+    private static Dictionary<string, object?> Nearest(RuleFact f) => new() { [f.Unit == "min" ? "minutes" : "value"] = f.Limit, ["at"] = f.From };
+
+    private static void Check(PlanRequest r, TimingRules rules)
+    {
+        if (r.Minutes is < LeastMinutes or > MostMinutes) throw new InputException($"a meeting of {r.Minutes} min can't be planned", "minutes", $"{LeastMinutes} to {MostMinutes}");
+        if (r.Students is < 0 or > MostStudents) throw new InputException($"{r.Students} students", "students", $"0 to {MostStudents}");
+        if (r.Rung is not null && !rules.Ladder.Contains(r.Rung)) throw new InputException($"unknown rung '{r.Rung}'", "rung", string.Join(" | ", rules.Ladder));
+        for (var i = 0; i < r.Include.Count; i++) Exercises.Get(r.Include[i], $"include[{i}]");
+        double end = 0;
+        for (var i = 0; i < r.Locked.Count; i++)
+        {
+            var l = r.Locked.OrderBy(x => x.At).ElementAt(i);
+            if (!double.IsFinite(l.At) || l.At < 0) throw new InputException("an item starts before the meeting", $"locked[{i}].at", "0 or more minutes");
+            if (!double.IsFinite(l.Minutes) || l.Minutes <= 0) throw new InputException("an item has no length", $"locked[{i}].minutes", "more than 0 minutes");
+            if (l.End > r.Minutes) throw new InputException($"{l.Name} would end {Say.Minutes(l.End - r.Minutes)} after the meeting", $"locked[{i}].minutes", $"an end within {r.Minutes} min");
+            if (l.At < end) throw new InputException($"{l.Name} at minute {Say.Number(l.At, 1)} overlaps what is held before it, which ends at {Say.Number(end, 1)}", $"locked[{i}].at", "items that don't overlap");
+            if (l.Kind == ItemKind.Exercise) Exercises.Get(l.Exercise ?? "", $"locked[{i}].exercise");
+            if (l.Poses < 0 || l.Poses > 120) throw new InputException("an impossible count of poses", $"locked[{i}].poses", "0 to 120");
+            end = l.End;
+        }
+    }
+
+    private static IEnumerable<Cannot> Refusals(PlanRequest r, TimingRules rules)
+    {
+        if (r.Minors && !r.Draped)
+            yield return new("minors", "In a course under 18 an undraped pose is refused: clothed model, cast or still life.", new Dictionary<string, object?> { ["draped"] = true });
+        if (r.Approach == Approach.LongFirst && r.Rung is { } rung && r.HasLiveModel && !RestRules.LadderRung(rung).Live)
+            yield return new("rung", $"The rung '{rung}' draws casts and objects; a live model opens at 'long-pose'.", new Dictionary<string, object?> { ["model"] = rung is "still-life" or "drapery" ? "still-life" : "cast" });
+        foreach (var l in r.Locked.Where(l => l.Kind == ItemKind.Exercise && l.Minutes > rules.StretchMinutes && r.HasLiveModel && (l.Catalogue?.NeedsSubject ?? true)))
+            yield return new("rest-stretch", $"{l.Name} of {Say.Minutes(l.Minutes)} is one stretch; the limit is {Say.Number(rules.StretchMinutes)}.", new Dictionary<string, object?> { ["minutes"] = rules.StretchMinutes, ["at"] = l.At });
+    }
+}
+
+/// <summary>The fixed points of a meeting: what is held, and set-up, break, review and packing up around it.</summary>
+internal static class Frame
+{
+    /// <summary>Frames to try, best first: they differ in where the break stands and how long it is.</summary>
+    public static IEnumerable<List<PlanItem>> Candidates(PlanRequest r, TimingRules rules)
+    {
+        var held = r.Locked.OrderBy(l => l.At).Select(l => l with { Held = true }).ToList();
+        var frame = new List<PlanItem>(held);
+        AddEnds(r, rules, frame);
+        if (r.Minutes <= rules.BreakOverMinutes || frame.Any(i => IsBreak(i, r, rules)))
+        {
+            yield return Sorted(frame);
+            yield break;
+        }
+        var wanted = r.Minutes >= 150 ? (int)rules.BreakMaxMinutes : (int)rules.BreakMinMinutes;
+        var lengths = Enumerable.Range((int)rules.BreakMinMinutes, (int)(rules.BreakMaxMinutes - rules.BreakMinMinutes) + 1).OrderBy(l => Math.Abs(l - wanted));
+        var places = from length in lengths
+                     from start in Enumerable.Range(0, r.Minutes)
+                     let centre = (start + (length / 2.0)) / r.Minutes
+                     where centre >= rules.BreakFrom && centre <= rules.BreakTo
+                     where frame.All(i => i.End <= start || i.At >= start + length)
+                     let awkward = (start % 5 == 0 ? 0 : 8) + Math.Abs(centre - 0.47) * 100 + Math.Abs(length - wanted)
+                     orderby awkward
+                     select new PlanItem(start, length, ItemKind.Break);
+        foreach (var b in places.Take(40)) yield return Sorted([.. frame, b]);
+    }
+
+    private static List<PlanItem> Sorted(List<PlanItem> items) => [.. items.OrderBy(i => i.At)];
+
+    private static bool IsBreak(PlanItem i, PlanRequest r, TimingRules rules)
+    {
+        var centre = (i.At + (i.Minutes / 2)) / r.Minutes;
+        return i.Kind == ItemKind.Break && i.Minutes >= rules.BreakMinMinutes && i.Minutes <= rules.BreakMaxMinutes && centre >= rules.BreakFrom && centre <= rules.BreakTo;
+    }
+
+    private static void AddEnds(PlanRequest r, TimingRules rules, List<PlanItem> frame)
+    {
+        if (!frame.Any(i => i.Kind == ItemKind.SetUp))
+        {
+            var room = frame.Count == 0 ? r.Minutes : frame[0].At;
+            var length = Math.Min(r.Minutes >= 90 ? 10 : rules.SetUpMin, Math.Floor(room));
+            if (length > 0) frame.Insert(0, new(0, length, ItemKind.SetUp));
+        }
+        var end = (double)r.Minutes;
+        if (!frame.Any(i => i.Kind == ItemKind.PackUp))
+            end = PutBefore(frame, end, r.Minutes >= 120 ? 10 : rules.PackUpMin, ItemKind.PackUp);
+        else end = frame.Where(i => i.Kind == ItemKind.PackUp).Min(i => i.At);
+        if (!frame.Any(i => i.Kind == ItemKind.Review) && r.Minutes >= rules.ReviewFromMinutes)
+            PutBefore(frame, end, r.Minutes >= 120 ? 15 : r.Minutes >= 90 ? 10 : rules.ReviewMin, ItemKind.Review);
+    }
+
+    private static double PutBefore(List<PlanItem> frame, double end, double length, ItemKind kind)
+    {
+        var before = frame.Where(i => i.At < end).Select(i => i.End).DefaultIfEmpty(0).Max();
+        var fits = Math.Min(length, Math.Floor(end - before));
+        if (fits <= 0) return end;
+        frame.Add(new(end - fits, fits, kind));
+        return end - fits;
+    }
+}
+
+/// <summary>Cuts the gaps of a frame into stretches of drawing and rests of at least five minutes, so that no stretch
+/// passes its limit. Stretches of at most 25 min parted by rests of 5 can't pose more than 50 min in any hour.</summary>
+internal static class Stretches
+{
+    /// <summary>The frame with its gaps filled: rests, and empty exercise items (no exercise yet) for the stretches.</summary>
+    public static List<PlanItem> Cut(PlanRequest r, List<PlanItem> frame, TimingRules rules)
+    {
+        var result = new List<PlanItem>();
+        double at = 0, used = 0;
+        for (var i = 0; i <= frame.Count; i++)
+        {
+            var next = i < frame.Count ? frame[i] : null;
+            var until = next?.At ?? r.Minutes;
+            if (until > at)
+            {
+                foreach (var piece in Gap(at, until - at, used, Ahead(frame, i, rules), rules))
+                {
+                    if (IsRest(piece, rules)) used = 0;
+                    else if (piece.Kind == ItemKind.Exercise) used += piece.Minutes;
+                    result.Add(piece);
+                }
+            }
+            if (next is null) break;
+            if (IsRest(next, rules)) used = 0;
+            else if (next.Kind == ItemKind.Exercise) used += next.Minutes;
+            result.Add(next);
+            at = next.End;
+        }
+        return result;
+    }
+
+    private static bool IsRest(PlanItem i, TimingRules rules) => i.Kind is ItemKind.Rest or ItemKind.Break && i.Minutes >= rules.RestMinutes;
+
+    /// <summary>Minutes of drawing that follow at once in the frame, before a rest or a gap that could hold one.</summary>
+    private static double Ahead(List<PlanItem> frame, int from, TimingRules rules)
+    {
+        double sum = 0;
+        for (var i = from; i < frame.Count && !IsRest(frame[i], rules); i++)
+        {
+            if (i > from && frame[i].At - frame[i - 1].End >= rules.RestMinutes) break;
+            if (frame[i].Kind == ItemKind.Exercise) sum += frame[i].Minutes;
+        }
+        return sum;
+    }
+
+    private static IEnumerable<PlanItem> Gap(double at, double length, double used, double ahead, TimingRules rules)
+    {
+        var cap = rules.StretchMinutes;
+        for (var rests = 0; length - (rests * rules.RestMinutes) >= 0; rests++)
+        {
+            var work = length - (rests * rules.RestMinutes);
+            var room = rests == 0 ? cap - used - ahead : Math.Max(0, cap - used) + (cap * (rests - 1)) + Math.Max(0, cap - ahead);
+            if (work > room || (rests > 0 && ahead > cap)) continue;
+            return Lay(at, Share(work, rests, used, ahead, cap), rules.RestMinutes);
+        }
+        // Too short for a rest and too long to pose on: the students stand back from their boards.
+        return [length >= rules.RestMinutes ? new(at, length, ItemKind.Rest) : new(at, length, ItemKind.StandBack)];
+    }
+
+    /// <summary>Parts the work into rests + 1 stretches, whole fives where that fits, none over its room.</summary>
+    private static double[] Share(double work, int rests, double used, double ahead, double cap)
+    {
+        var parts = new double[rests + 1];
+        for (var k = 0; k <= rests; k++)
+        {
+            double Room(int j) => Math.Max(0, cap - (j == 0 ? used : 0) - (j == rests ? ahead : 0));
+            var later = Enumerable.Range(k + 1, rests - k).Sum(Room);
+            var even = Math.Ceiling(work / (rests + 1 - k) / 5) * 5;
+            parts[k] = Math.Min(work, Math.Min(Room(k), Math.Max(even, work - later)));
+            work -= parts[k];
+        }
+        return parts;
+    }
+
+    private static List<PlanItem> Lay(double at, double[] parts, double rest)
+    {
+        var items = new List<PlanItem>();
+        double owed = 0;
+        for (var k = 0; k < parts.Length; k++)
+        {
+            // A crumb of work beside a rest is not worth taking up the tool for.
+            var crumb = parts.Length > 1 && parts[k] < 2;
+            if (!crumb)
+            {
+                items.Add(new(at, parts[k], ItemKind.Exercise));
+                at += parts[k];
+            }
+            else if (items.Count > 0 && items[^1].Kind == ItemKind.Rest)
+            {
+                items[^1] = items[^1] with { Minutes = items[^1].Minutes + parts[k] };
+                at += parts[k];
+            }
+            else owed += parts[k];
+            if (k == parts.Length - 1) continue;
+            items.Add(new(at, rest + owed, ItemKind.Rest));
+            at += rest + owed;
+            owed = 0;
+        }
+        return items;
+    }
+}

@@ -1,0 +1,161 @@
+namespace MintHarbor.Core.Sessions;
+
+/// <summary>Proves a timetable against the rules of time and rest: every rule is returned with its worst value and its
+/// limit, whether it holds or not. Reads the items only, never how they were made.</summary>
+public static class RestRules
+{
+    private const double Tiny = 1e-9;
+
+    private sealed record Run(double At, double Minutes, Strain Strain)
+    {
+        public double End => At + Minutes;
+    }
+
+    public static IReadOnlyList<RuleFact> Prove(IReadOnlyList<PlanItem> items, PlanRequest request, TimingRules? rules = null)
+    {
+        rules ??= TimingRules.Default;
+        var facts = new List<RuleFact> { Sum(items, request) };
+        var runs = items.Where(i => i.Posed).SelectMany(i => i.PoseRuns().Select(r => new Run(r.At, r.Minutes, r.Strain))).ToList();
+        facts.Add(Stretch(items, runs, rules));
+        facts.AddRange(Strains(items, runs, rules));
+        facts.Add(Hour(runs, rules));
+        facts.Add(Break(items, request, rules));
+        facts.Add(AtLeast("set-up", "Set-up", items, ItemKind.SetUp, rules.SetUpMin));
+        if (request.Minutes >= rules.ReviewFromMinutes) facts.Add(AtLeast("review", "Review on the wall", items, ItemKind.Review, rules.ReviewMin));
+        facts.Add(AtLeast("pack-up", "Packing up", items, ItemKind.PackUp, rules.PackUpMin));
+        if (request.Minors) facts.Add(Minors(items, request));
+        if (request.Approach == Approach.LongFirst && request.Rung is not null) facts.Add(Rung(items, request, rules));
+        return facts;
+    }
+
+    private static RuleFact Sum(IReadOnlyList<PlanItem> items, PlanRequest request)
+    {
+        double at = 0, gap = 0;
+        double? from = null;
+        foreach (var i in items)
+        {
+            if (Math.Abs(i.At - at) > Tiny && from is null) (gap, from) = (i.At - at, at);
+            at = i.End;
+        }
+        var total = items.Sum(i => i.Minutes);
+        var holds = from is null && Math.Abs(total - request.Minutes) < Tiny;
+        return new("sum", holds, total, request.Minutes, "min", from,
+            holds ? $"The minutes add up: {Say.Number(total, 1)} of {request.Minutes}."
+            : from is null ? $"The minutes add up to {Say.Number(total, 1)}, not {request.Minutes}."
+            : $"At minute {Say.Number(from.Value, 1)} {(gap > 0 ? "nothing is planned for" : "two items overlap by")} {Say.Minutes(Math.Abs(gap))}.")
+        { Because = string.Join(" + ", items.Select(i => Say.Number(i.Minutes, 1))) + $" = {Say.Number(total, 1)} min" };
+    }
+
+    private static bool Breaks(PlanItem i, TimingRules rules) => i.Kind is ItemKind.Rest or ItemKind.Break && i.Minutes >= rules.RestMinutes - Tiny;
+
+    private static RuleFact Stretch(IReadOnlyList<PlanItem> items, List<Run> runs, TimingRules rules)
+    {
+        double used = 0, start = 0, worst = 0;
+        double? from = null;
+        foreach (var i in items)
+        {
+            if (Breaks(i, rules)) used = 0;
+            if (!i.Posed) continue;
+            if (used == 0) start = i.At;
+            used += i.Minutes;
+            if (used > worst + Tiny) (worst, from) = (used, start);
+        }
+        var holds = worst <= rules.StretchMinutes + Tiny;
+        return new("rest-stretch", holds, worst, rules.StretchMinutes, "min", runs.Count == 0 ? null : from,
+            $"Longest stretch {Say.Minutes(worst)}; the limit is {Say.Number(rules.StretchMinutes)}.")
+        { Because = $"posed minutes not broken by a rest of {Say.Number(rules.RestMinutes)} min or more ≤ {Say.Number(rules.StretchMinutes)}; {rules.Source}" };
+    }
+
+    private static IEnumerable<RuleFact> Strains(IReadOnlyList<PlanItem> items, List<Run> runs, TimingRules rules)
+    {
+        foreach (var limit in rules.Strains)
+        {
+            if (!runs.Any(r => r.Strain == limit.Id)) continue;
+            double used = 0, start = 0, worst = 0;
+            double? from = null;
+            // An easier pose or a rest ends the count; set-up, standing back and review do not, to be on the model's side.
+            foreach (var i in items)
+            {
+                if (i.Kind is ItemKind.Rest or ItemKind.Break) used = 0;
+                if (!i.Posed) continue;
+                foreach (var r in i.PoseRuns())
+                {
+                    if (r.Strain < limit.Id) { used = 0; continue; }
+                    if (used == 0) start = r.At;
+                    used += r.Minutes;
+                    if (used > worst + Tiny) (worst, from) = (used, start);
+                }
+            }
+            yield return new("rest-strain", worst <= limit.LimitMinutes + Tiny, worst, limit.LimitMinutes, "min", from,
+                $"{Capital(limit.Name)} {Say.Number(worst, 1)} of {Say.Minutes(limit.LimitMinutes)} on end.")
+            { Because = $"minutes on end {limit.Name} or harder ≤ {Say.Number(limit.LimitMinutes)}; an easier pose or a rest ends the count; {rules.Source}" };
+        }
+    }
+
+    private static RuleFact Hour(List<Run> runs, TimingRules rules)
+    {
+        // The posed time in a window of an hour is piecewise linear in its start, so its greatest value
+        // is reached where a window begins at a run's start or ends at a run's end.
+        double worst = 0;
+        double? from = null;
+        foreach (var start in runs.SelectMany(r => new[] { r.At, r.End - 60 }))
+        {
+            var posed = runs.Sum(r => Math.Max(0, Math.Min(r.End, start + 60) - Math.Max(r.At, start)));
+            if (posed > worst + Tiny) (worst, from) = (posed, Math.Max(0, start));
+        }
+        return new("rest-hour", worst <= rules.HourPosedMinutes + Tiny, worst, rules.HourPosedMinutes, "min", from,
+            $"Posed in any hour {Say.Minutes(worst)} at most, of {Say.Number(rules.HourPosedMinutes)}.")
+        { Because = $"greatest posed time in any 60 minutes ≤ {Say.Number(rules.HourPosedMinutes)}; {rules.Source}" };
+    }
+
+    private static RuleFact Break(IReadOnlyList<PlanItem> items, PlanRequest request, TimingRules rules)
+    {
+        if (request.Minutes <= rules.BreakOverMinutes)
+            return new("break", true, 0, 0, "min", null, $"No break needed up to {Say.Minutes(rules.BreakOverMinutes)}.");
+        var fit = items.Where(i => i.Kind == ItemKind.Break).Select(i => (Item: i, Centre: (i.At + (i.Minutes / 2)) / request.Minutes)).ToList();
+        var good = fit.Where(b => b.Item.Minutes >= rules.BreakMinMinutes - Tiny && b.Item.Minutes <= rules.BreakMaxMinutes + Tiny
+            && b.Centre >= rules.BreakFrom - Tiny && b.Centre <= rules.BreakTo + Tiny).Select(b => b.Item).FirstOrDefault();
+        var shown = good ?? fit.Select(b => b.Item).FirstOrDefault();
+        var says = good is not null
+            ? $"Break of {Say.Minutes(good.Minutes)}, its middle at {Say.Number(100 * (good.At + (good.Minutes / 2)) / request.Minutes)} % of the meeting."
+            : shown is null ? "A meeting over 90 min has a break, and this one has none."
+            : $"The break of {Say.Minutes(shown.Minutes)} has its middle at {Say.Number(100 * (shown.At + (shown.Minutes / 2)) / request.Minutes)} %; 10 to 15 min between 40 and 60 % is wanted.";
+        return new("break", good is not null, shown?.Minutes ?? 0, rules.BreakMinMinutes, "min", shown?.At, says)
+        { Because = $"over {Say.Number(rules.BreakOverMinutes)} min: {Say.Number(rules.BreakMinMinutes)}–{Say.Number(rules.BreakMaxMinutes)} min, centre between 40 and 60 %; {rules.Source}" };
+    }
+
+    private static RuleFact AtLeast(string id, string name, IReadOnlyList<PlanItem> items, ItemKind kind, double least)
+    {
+        var found = items.Where(i => i.Kind == kind).ToList();
+        var minutes = found.Sum(i => i.Minutes);
+        return new(id, minutes >= least - Tiny, minutes, least, "min", found.FirstOrDefault()?.At,
+            $"{name} {Say.Minutes(minutes)}; {Say.Number(least)} at least.");
+    }
+
+    private static RuleFact Minors(IReadOnlyList<PlanItem> items, PlanRequest request)
+    {
+        var bare = items.FirstOrDefault(i => i.Posed && !i.Draped);
+        return new("minors", bare is null, bare is null ? 0 : 1, 0, "undraped poses", bare?.At,
+            bare is null ? "Under 18: every pose is clothed." : $"{bare.Name} is undraped; in a course under 18 only clothed poses, casts and still lifes are allowed.");
+    }
+
+    private static RuleFact Rung(IReadOnlyList<PlanItem> items, PlanRequest request, TimingRules rules)
+    {
+        var (least, live) = LadderRung(request.Rung!);
+        var shortest = items.Where(i => i.Kind == ItemKind.Exercise && i.Poses > 0).Select(i => i.PoseMinutes).DefaultIfEmpty(least).Min();
+        var holds = !request.HasLiveModel || live;
+        return new("rung", holds, shortest, least, "min", null,
+            holds ? $"On the rung '{request.Rung}' this meeting is open." : $"The rung '{request.Rung}' draws casts and objects; a live model is not open yet.");
+    }
+
+    /// <summary>What a rung of the Long-first ladder opens: least minutes of a pose, and whether a live model.</summary>
+    public static (double LeastMinutes, bool Live) LadderRung(string rung) => rung switch
+    {
+        "long-pose" or "day-pose" => (20, true),
+        "half-hour" => (15, true),
+        "gesture" => (0.5, true),
+        _ => (20, false),
+    };
+
+    private static string Capital(string s) => char.ToUpperInvariant(s[0]) + s[1..];
+}

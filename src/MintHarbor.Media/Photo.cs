@@ -1,0 +1,129 @@
+using MintHarbor.Core;
+using MintHarbor.Core.Courses;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Sheets;
+using SkiaSharp;
+
+namespace MintHarbor.Media;
+
+/// <summary>An upright picture decoded from an uploaded file.</summary>
+public sealed class Photo : IDisposable
+{
+    public const long MostBytes = 40L * 1024 * 1024;
+    public const long MostPixels = 50_000_000;
+
+    public const string Accepted = "JPEG, PNG or WebP, up to 40 MB and 50 megapixels";
+
+    private Photo(SKBitmap bitmap, int exifTurn, string contentType) => (Bitmap, ExifTurn, ContentType) = (bitmap, exifTurn, contentType);
+
+    public SKBitmap Bitmap { get; }
+
+    /// <summary>EXIF orientation tag of the file, 1 to 8; the bitmap is already upright.</summary>
+    public int ExifTurn { get; }
+    public string ContentType { get; }
+    public int Width => Bitmap.Width;
+    public int Height => Bitmap.Height;
+
+    /// <summary>Decodes and turns upright. The size is read from the header before any pixel is allocated.</summary>
+    /// <exception cref="InputException">Not a picture of an accepted kind, damaged, or too large.</exception>
+    public static Photo Read(byte[] file)
+    {
+        if (file.LongLength > MostBytes) throw Bad($"the file has {Say.Number(file.LongLength / 1048576.0, 1)} MB");
+        using var data = SKData.CreateCopy(file);
+        using var codec = SKCodec.Create(data) ?? throw Bad(file.Length == 0 ? "the file is empty" : "the file is not a picture that can be read");
+        var type = codec.EncodedFormat switch
+        {
+            SKEncodedImageFormat.Jpeg => "image/jpeg",
+            SKEncodedImageFormat.Png => "image/png",
+            SKEncodedImageFormat.Webp => "image/webp",
+            var other => throw Bad($"the file is a {other.ToString().ToUpperInvariant()} picture"),
+        };
+        var info = codec.Info;
+        if ((long)info.Width * info.Height > MostPixels) throw Bad($"the picture has {Say.Number((double)info.Width * info.Height / 1e6)} megapixels");
+        var bitmap = new SKBitmap(new SKImageInfo(info.Width, info.Height, SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
+        var result = codec.GetPixels(bitmap.Info, bitmap.GetPixels());
+        if (result != SKCodecResult.Success)
+        {
+            bitmap.Dispose();
+            throw Bad(result == SKCodecResult.IncompleteInput ? "the picture breaks off before its end" : "the picture is damaged");
+        }
+        var turn = (int)codec.EncodedOrigin;
+        return new(Upright(bitmap, turn), turn, type);
+    }
+
+    private static InputException Bad(string what) => new(what, "photo", Accepted);
+
+    /// <summary>Undoes the EXIF turn: 1 upright, 2 mirrored, 3 by 180°, 4 flipped, 5–8 with the axes exchanged.</summary>
+    private static SKBitmap Upright(SKBitmap b, int turn)
+    {
+        if (turn is <= 1 or > 8) return b;
+        var swap = turn >= 5;
+        int w = swap ? b.Height : b.Width, h = swap ? b.Width : b.Height;
+        var matrix = turn switch
+        {
+            2 => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
+            3 => new SKMatrix(-1, 0, w, 0, -1, h, 0, 0, 1),
+            4 => new SKMatrix(1, 0, 0, 0, -1, h, 0, 0, 1),
+            5 => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
+            6 => new SKMatrix(0, -1, w, 1, 0, 0, 0, 0, 1),
+            7 => new SKMatrix(0, -1, w, -1, 0, h, 0, 0, 1),
+            _ => new SKMatrix(0, 1, 0, -1, 0, h, 0, 0, 1),
+        };
+        var upright = new SKBitmap(new SKImageInfo(w, h, SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
+        using (var canvas = new SKCanvas(upright))
+        using (var image = SKImage.FromBitmap(b))
+        {
+            canvas.SetMatrix(matrix);
+            canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Nearest));
+        }
+        b.Dispose();
+        return upright;
+    }
+
+    public GreyImage Grey()
+    {
+        var source = Bitmap.GetPixelSpan();
+        var grey = new byte[Width * Height];
+        for (int i = 0, o = 0; i < grey.Length; i++, o += 4) grey[i] = (byte)(((source[o] * 77) + (source[o + 1] * 150) + (source[o + 2] * 29)) >> 8);
+        return new(Width, Height, grey);
+    }
+
+    /// <summary>The sheet between four corners (pixels, clockwise from its upper left), laid flat at a true scale.</summary>
+    public Photo Straighten(IReadOnlyList<Vec2> corners, PaperSize paper, double mmPerPixel)
+    {
+        if (!SheetFinder.IsUsable(corners)) throw new InputException("the four corners don't make a sheet", "corners", "four corners, clockwise from the sheet's upper left, no three on one line");
+        int w = Math.Max(1, (int)Math.Round(paper.WidthMm / mmPerPixel)), h = Math.Max(1, (int)Math.Round(paper.HeightMm / mmPerPixel));
+        // Corners are given at pixel centres on whole numbers; the canvas counts from the pixel's edge.
+        var map = Homography.FromFourPoints([.. corners.Select(c => c + new Vec2(0.5, 0.5))], [new(0, 0), new(w, 0), new(w, h), new(0, h)]);
+        var c = map.Coefficients;
+        var matrix = new SKMatrix((float)c[0], (float)c[1], (float)c[2], (float)c[3], (float)c[4], (float)c[5], (float)c[6], (float)c[7], (float)c[8]);
+        var flat = new SKBitmap(new SKImageInfo(w, h, SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
+        using var canvas = new SKCanvas(flat);
+        canvas.Clear(SKColors.White);
+        canvas.SetMatrix(matrix);
+        using var image = SKImage.FromBitmap(Bitmap);
+        // Where the photograph is finer than the result it is averaged, else every second line of the hand is lost.
+        canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        return new(flat, 1, "image/png");
+    }
+
+    public Photo Shrunk(int longest)
+    {
+        var k = Math.Min(1.0, (double)longest / Math.Max(Width, Height));
+        var small = new SKBitmap(new SKImageInfo(Math.Max(1, (int)(Width * k)), Math.Max(1, (int)(Height * k)), SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
+        Bitmap.ScalePixels(small, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        return new(small, 1, ContentType);
+    }
+
+    public byte[] Encode(SKEncodedImageFormat format, int quality)
+    {
+        using var data = Bitmap.Encode(format, quality) ?? throw new InvalidOperationException($"no encoder for {format}");
+        return data.ToArray();
+    }
+
+    public byte[] Webp(int quality = 82) => Encode(SKEncodedImageFormat.Webp, quality);
+
+    internal static Photo Of(SKBitmap bitmap) => new(bitmap, 1, "image/png");
+
+    public void Dispose() => Bitmap.Dispose();
+}

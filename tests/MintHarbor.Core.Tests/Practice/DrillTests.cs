@@ -1,0 +1,97 @@
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Practice;
+using Xunit;
+
+namespace MintHarbor.Core.Tests.Practice;
+
+public class DrillTests
+{
+    [Fact]
+    public void Every_item_of_the_catalogue_is_complete()
+    {
+        Assert.Equal(25, Exercises.All.Count);
+        foreach (var e in Exercises.All)
+        {
+            Assert.InRange(e.Look, 0, 100);
+            Assert.True(e.MinMinutes <= e.MaxMinutes && e.MinMinutes > 0, e.Id);
+            Assert.NotEmpty(e.Student);
+            Assert.NotEmpty(e.Findings);
+        }
+        Assert.True(Exercises.Get("gesture").Allows("F-tilt") && !Exercises.Get("gesture").Allows("F-heads"));
+    }
+
+    [Fact]
+    public void Items_repeat_by_seed_and_their_truth_is_the_edge_as_drawn()
+    {
+        var a = ClockHand.Items(5, 0.5, 20, false);
+        Assert.Equal(a, ClockHand.Items(5, 0.5, 20, false));
+        Assert.NotEqual(a.Select(i => i.Truth), ClockHand.Items(6, 0.5, 20, false).Select(i => i.Truth));
+        foreach (var i in a) Assert.Equal(ClockAngle.OfEdge(i.From, i.To), i.Truth.Value, 2);
+        Assert.True(a.Select(i => i.Truth.Value).Distinct().Count() > 12);
+    }
+
+    [Fact]
+    public void A_mirrored_item_asks_for_the_other_side()
+    {
+        var items = Enumerable.Range(0, 20).SelectMany(s => ClockHand.Items(s, 0.2, 5, false)).ToList();
+        var straight = items.First(i => !i.Mirrored && i.Ask.Contains("left thigh"));
+        var mirrored = items.First(i => i.Mirrored && i.Ask.Contains("right thigh"));
+        Assert.Contains("<g transform=\"matrix(-1", DrillPicture.Svg(mirrored));
+        Assert.DoesNotContain("<g transform", DrillPicture.Svg(straight));
+    }
+
+    [Fact]
+    public void Courses_under_18_only_see_clothed_figures() =>
+        Assert.All(ClockHand.Items(9, 0.5, 50, clothed: true), i => Assert.Contains("clothed", i.ViewId));
+
+    [Theory]
+    [InlineData(0.0, 14.9, true), InlineData(0.0, 15.1, false), InlineData(1.0, 4.0, true), InlineData(1.0, 4.1, false), InlineData(0.5, 9.5, true)]
+    public void Right_narrows_from_15_to_4_degrees(double difficulty, double off, bool correct)
+    {
+        var item = ClockHand.Items(5, 0.5, 1, false)[0] with { Truth = new(100, "deg") };
+        Assert.Equal(correct, ClockHand.Score(item, 100 + off, difficulty).Correct);
+        Assert.Equal(correct, ClockHand.Score(item, 280 + off, difficulty).Correct);
+    }
+
+    /// <summary>Published: Levitt 1971 (from memory), one up two down converges where 70.7 % are right.</summary>
+    [Fact]
+    public void The_staircase_settles_at_the_level_where_seven_in_ten_are_right()
+    {
+        var random = new SeededRandom(3);
+        double right = 0, all = 0;
+        for (var run = 0; run < 60; run++)
+        {
+            var stairs = new Staircase(0.5);
+            for (var n = 0; n < 400; n++)
+            {
+                // An eye with a scatter of 8 degrees against the allowed error at this difficulty.
+                var correct = Math.Abs(random.Normal(8)) <= ClockHand.Allowed(stairs.Difficulty);
+                if (n >= 100) (right, all) = (right + (correct ? 1 : 0), all + 1);
+                stairs = stairs.After(correct);
+            }
+        }
+        Assert.InRange(right / all, 0.68, 0.735);
+    }
+
+    [Fact]
+    public void Bias_and_spread_are_told_apart()
+    {
+        DrillScore[] scores = [new("a", 5, "deg", true), new("b", 7, "deg", true), new("c", 6, "deg", true)];
+        var r = ClockHand.Summarise(scores, 0.5);
+        Assert.Equal((6.0, 1.0), (r.Bias!.Value, r.Spread!.Value));
+        Assert.Equal(0.6, r.NextDifficulty, 6);
+        Assert.Null(ClockHand.Summarise([scores[0]], 0.5).Spread);
+    }
+
+    [Fact]
+    public void A_round_broken_off_goes_on_with_the_same_item()
+    {
+        var round = new DrillRoundState(ClockHand.Kind, 77, 0.3, false, [10, 20, 30]);
+        var (done, next, _) = round.Replay();
+        Assert.Equal(3, done.Count);
+        Assert.Equal(next, (round with { }).Replay().Next);
+        var finished = round with { Answers = [.. Enumerable.Repeat(45.0, ClockHand.RoundLength)] };
+        Assert.True(finished.Finished);
+        Assert.Null(finished.Replay().Next);
+    }
+}

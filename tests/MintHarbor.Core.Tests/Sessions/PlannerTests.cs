@@ -1,0 +1,195 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Sessions;
+using NodaTime;
+using Xunit;
+
+namespace MintHarbor.Core.Tests.Sessions;
+
+public class PlannerTests
+{
+    private static readonly PlanRequest Evening = new() { Minutes = 150, Approach = Approach.QuickFirst, Purpose = Purpose.Proportion, Students = 14, Seed = 7 };
+
+    private static JsonNode Json(object o) => JsonSerializer.SerializeToNode(o, CoreData.Json)!;
+
+    /// <summary>Rest rules (from memory) on 2,000 random requests, by a verifier written apart from the planner.</summary>
+    [Fact]
+    public void Two_thousand_random_requests_give_timetables_that_keep_every_rule()
+    {
+        var random = new SeededRandom(2026);
+        var planned = 0;
+        for (var n = 0; n < 2000; n++)
+        {
+            var minors = random.Next(4) == 0;
+            var request = new PlanRequest
+            {
+                Minutes = 30 + random.Next(331),
+                Approach = random.Next(2) == 0 ? Approach.QuickFirst : Approach.Alternating,
+                Purpose = (Purpose)random.Next(6),
+                Level = (Level)random.Next(3),
+                Model = (ModelKind)random.Next(5),
+                Minors = minors,
+                Draped = minors || random.Next(3) == 0,
+                Students = random.Next(31),
+                Include = random.Next(3) == 0 ? ["gesture"] : [],
+                Locked = random.Next(3) == 0 ? [new(random.Next(3) * 5, 5 + (random.Next(4) * 5), ItemKind.Exercise) { Exercise = "sitting" }] : [],
+                Seed = n,
+            };
+            var result = Planner.Plan(request);
+            if (result.Proposals.Count == 0)
+            {
+                Assert.NotEmpty(result.Cannot);
+                Assert.True(request.Locked.Count > 0 || request.Include.Count > 0, $"nothing held and yet no plan for {JsonSerializer.Serialize(request, CoreData.Json)}: {result.Cannot[0].Says}");
+                continue;
+            }
+            planned++;
+            var faults = PlanVerifier.Faults(Json(result.Proposals[0]), request.Minutes, request.Minors, request.Students);
+            Assert.True(faults.Count == 0, $"{string.Join("; ", faults)} in {JsonSerializer.Serialize(request, CoreData.Json)}");
+            Assert.All(result.Proposals[0].Rules, r => Assert.True(r.Holds, r.Says));
+        }
+        Assert.True(planned > 1500, $"only {planned} of 2000 planned");
+    }
+
+    [Fact]
+    public void The_verifier_itself_finds_what_is_wrong()
+    {
+        var plan = Json(Planner.Plan(Evening).Proposals[0]);
+        Assert.Empty(PlanVerifier.Faults(plan, 150, false, 14));
+        var rest = plan["items"]!.AsArray().First(i => i!["kind"]!.GetValue<string>() == "rest")!;
+        rest["kind"] = "stand-back";
+        Assert.Contains("a stretch over 25 min", PlanVerifier.Faults(plan, 150, false, 14));
+    }
+
+    [Fact]
+    public void The_same_request_gives_the_same_timetable_and_another_seed_other_poses()
+    {
+        var first = Json(Planner.Plan(Evening)).ToJsonString();
+        Assert.Equal(first, Json(Planner.Plan(Evening)).ToJsonString());
+        Assert.NotEqual(first, Json(Planner.Plan(Evening with { Seed = 8 })).ToJsonString());
+    }
+
+    [Fact]
+    public void The_proof_gives_each_rule_its_value_and_limit()
+    {
+        var rules = Planner.Plan(Evening).Proposals[0].Rules;
+        foreach (var id in new[] { "sum", "rest-stretch", "rest-strain", "rest-hour", "break", "set-up", "review", "pack-up" })
+            Assert.Contains(rules, r => r.Id == id && r.Says.Length > 0);
+        Assert.Equal(150, rules.Single(r => r.Id == "sum").Value);
+        Assert.Equal(25, rules.Single(r => r.Id == "rest-stretch").Limit);
+    }
+
+    [Fact]
+    public void An_undraped_pose_in_a_course_under_18_is_refused_with_the_nearest_that_works()
+    {
+        var result = Planner.Plan(Evening with { Minors = true });
+        Assert.Empty(result.Proposals);
+        Assert.Equal("minors", Assert.Single(result.Cannot).Rule);
+        Assert.Equal(true, result.Cannot[0].Nearest["draped"]);
+        var clothed = Planner.Plan(Evening with { Minors = true, Draped = true });
+        Assert.All(clothed.Proposals[0].Items.Where(i => i.Posed), i => Assert.True(i.Draped));
+    }
+
+    [Fact]
+    public void A_cast_is_not_posed_and_keeps_its_rests_for_the_hand()
+    {
+        var plan = Planner.Plan(Evening with { Model = ModelKind.Cast }).Proposals[0];
+        Assert.All(plan.Items, i => Assert.False(i.Posed));
+        Assert.Contains(plan.Items, i => i.Kind == ItemKind.Rest);
+    }
+
+    [Theory]
+    [InlineData(29, "minutes"), InlineData(481, "minutes")]
+    public void Impossible_lengths_name_the_field(int minutes, string field) =>
+        Assert.Equal(field, Assert.Throws<InputException>(() => Planner.Plan(Evening with { Minutes = minutes })).Field);
+
+    [Fact]
+    public void Two_held_items_that_overlap_are_refused() =>
+        Assert.Contains("overlaps", Assert.Throws<InputException>(() => Planner.Plan(Evening with
+        {
+            Locked = [new(20, 10, ItemKind.Exercise) { Exercise = "contour" }, new(25, 10, ItemKind.Exercise) { Exercise = "contour" }],
+        })).Message);
+
+    [Fact]
+    public void A_held_stretch_over_the_limit_is_refused_with_the_limit()
+    {
+        var cannot = Planner.Plan(Evening with { Locked = [new(80, 30, ItemKind.Exercise) { Exercise = "sitting" }] }).Cannot;
+        Assert.Contains(cannot, c => c.Rule == "rest-stretch" && Equals(c.Nearest["minutes"], 25.0));
+    }
+
+    [Fact]
+    public void An_exercise_that_must_be_in_it_is_in_it()
+    {
+        foreach (var id in new[] { "blind-contour", "pencil-measure", "warm-up-sheet", "gesture", "value-patches" })
+            Assert.Contains(Planner.Plan(Evening with { Include = [id] }).Proposals[0].Items, i => i.Exercise == id);
+        Assert.Equal("include", Planner.Plan(Evening with { Include = ["long-pose"] }).Cannot[0].Rule);
+    }
+
+    [Fact]
+    public void A_lengthened_line_is_held_and_the_rest_is_planned_round_it()
+    {
+        var plan = Planner.Plan(Evening).Proposals[0].Items;
+        var k = plan.ToList().FindIndex(i => i.Exercise == "sitting");
+        var longer = PlanEdits.Apply(Evening, plan, new(EditKind.Longer, k));
+        var again = Planner.Plan(longer).Proposals[0];
+        var held = again.Items.Single(i => i.Held);
+        Assert.Equal((plan[k].At, plan[k].Minutes + 5), (held.At, held.Minutes));
+        Assert.Equal(150, again.Items.Sum(i => i.Minutes));
+        Assert.Empty(PlanVerifier.Faults(Json(again), 150, false, 14));
+        var released = Planner.Plan(PlanEdits.Apply(longer, again.Items, new(EditKind.Release, again.Items.ToList().IndexOf(held)))).Proposals[0];
+        Assert.DoesNotContain(released.Items, i => i.Held);
+    }
+
+    [Fact]
+    public void Moving_replacing_and_posing_hold_what_they_change()
+    {
+        var plan = Planner.Plan(Evening).Proposals[0].Items.ToList();
+        var k = plan.FindIndex(i => i.Exercise == "core-first");
+        var earlier = Planner.Plan(PlanEdits.Apply(Evening, plan, new(EditKind.Earlier, k))).Proposals[0].Items;
+        Assert.Contains(earlier, i => i.Held && i.Exercise == "core-first" && i.At == plan[k].At - 5);
+        var replaced = Planner.Plan(PlanEdits.Apply(Evening, plan, new(EditKind.Replace, k, "contour"))).Proposals[0].Items;
+        Assert.Contains(replaced, i => i.Held && i.Exercise == "contour" && i.At == plan[k].At);
+        var posed = Planner.Plan(PlanEdits.Apply(Evening, plan, new(EditKind.Pose, k, PoseId: "recline"))).Proposals[0].Items;
+        Assert.Contains(posed, i => i.Held && i.PoseIds.SequenceEqual(["recline"]));
+        var tooHard = Planner.Plan(PlanEdits.Apply(Evening, plan, new(EditKind.Pose, k, PoseId: "crouch")));
+        Assert.Contains(tooHard.Cannot, c => c.Rule == "rest-strain");
+    }
+
+    private static readonly Instant Seven = Instant.FromUtc(2026, 11, 24, 19, 0);
+
+    private static ClockReading Read(IReadOnlyList<PlanItem> plan, double minutes, params (double At, ClockAct Act)[] events) =>
+        MeetingClock.Read(plan, [.. events.Select(e => new ClockEvent(Seven + Duration.FromMinutes(e.At), e.Act))], Seven + Duration.FromMinutes(minutes));
+
+    [Fact]
+    public void The_clock_is_a_function_of_plan_acts_and_time()
+    {
+        var plan = Planner.Plan(Evening).Proposals[0].Items;
+        Assert.False(Read(plan, 5).Started);
+        var r = Read(plan, 12, (0, ClockAct.Start));
+        Assert.Equal((1, 120), (r.Index, (int)r.SecondsIntoItem));
+        var paused = Read(plan, 40, (0, ClockAct.Start), (12, ClockAct.Pause));
+        Assert.Equal((1, 120.0, false), (paused.Index, Math.Round(paused.SecondsIntoItem), paused.Running));
+        var resumed = Read(plan, 41, (0, ClockAct.Start), (12, ClockAct.Pause), (40, ClockAct.Resume));
+        Assert.Equal((1, 180.0), (resumed.Index, Math.Round(resumed.SecondsIntoItem)));
+        var next = Read(plan, 13, (0, ClockAct.Start), (12, ClockAct.Next));
+        Assert.Equal((2, 60.0), (next.Index, Math.Round(next.SecondsIntoItem)));
+        Assert.True(Read(plan, 151, (0, ClockAct.Start)).Over);
+    }
+
+    [Fact]
+    public void A_minute_added_and_a_rest_asked_for_come_out_of_the_review_before_the_end_slips()
+    {
+        var plan = Planner.Plan(Evening).Proposals[0].Items;
+        var review = plan.First(i => i.Kind == ItemKind.Review).Minutes;
+        var one = Read(plan, 12, (0, ClockAct.Start), (11, ClockAct.AddMinute));
+        Assert.Equal(0, one.LateMinutes, 6);
+        Assert.Equal(review - 1, one.Timeline.First(t => t.Item.Kind == ItemKind.Review).Minutes, 6);
+        var rest = Read(plan, 14, (0, ClockAct.Start), (12, ClockAct.Rest));
+        Assert.Equal(ItemKind.Rest, rest.Current!.Item.Kind);
+        Assert.Equal(180, rest.SecondsLeft, 3);
+        Assert.Equal(150, rest.Timeline.Sum(t => t.Minutes), 6);
+        Assert.Equal(plan[1].Name, rest.Next!.Item.Name);
+        var late = Read(plan, 13, [(0, ClockAct.Start), .. Enumerable.Repeat((11.0, ClockAct.AddMinute), 20)]);
+        Assert.Equal(20 - (review - 5) - 5, late.LateMinutes, 6);
+    }
+}
