@@ -1,1 +1,99 @@
-var b=WebApplication.CreateBuilder(args); b.Build().Run();
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.HttpOverrides;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Media;
+using MintHarbor.Store;
+using MintHarbor.Store.Actions;
+using MintHarbor.Store.Demo;
+using MintHarbor.Store.Model;
+using MintHarbor.Web;
+using MintHarbor.Web.Access;
+using MintHarbor.Web.Rooms;
+using NodaTime;
+
+var builder = WebApplication.CreateBuilder(args);
+var services = builder.Services;
+var connection = builder.Configuration.GetConnectionString("Harbor") ?? throw new InvalidOperationException("ConnectionStrings:Harbor is not set; './harbor start' sets it");
+builder.WebHost.UseStaticWebAssets();
+builder.WebHost.ConfigureKestrel(k =>
+{
+    k.AddServerHeader = false;
+    // A photograph and the form around it; anything larger is refused while it streams in.
+    k.Limits.MaxRequestBodySize = Photo.MostBytes + (1 << 20);
+});
+
+services.AddHarborStore(connection);
+services.AddSingleton<IClock>(SystemClock.Instance);
+services.AddDataProtection().SetApplicationName("MintHarbor").PersistKeysToDbContext<HarborContext>();
+services.AddIdentityCore<Person>(o =>
+{
+    o.Password.RequiredLength = 10;
+    o.Password.RequireDigit = o.Password.RequireUppercase = o.Password.RequireNonAlphanumeric = o.Password.RequireLowercase = false;
+    o.Password.RequiredUniqueChars = 4;
+    o.User.RequireUniqueEmail = true;
+    o.Lockout.MaxFailedAccessAttempts = 8;
+    o.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
+}).AddSignInManager().AddEntityFrameworkStores<HarborContext>().AddDefaultTokenProviders().AddClaimsPrincipalFactory<PersonClaims>();
+services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies(o => o.ApplicationCookie!.Configure(c =>
+{
+    c.Cookie.Name = "harbor";
+    c.Cookie.SameSite = SameSiteMode.Lax;
+    c.Cookie.HttpOnly = true;
+    c.LoginPath = "/sign-in";
+    c.Events.OnRedirectToAccessDenied = x =>
+    {
+        x.Response.StatusCode = StatusCodes.Status403Forbidden;
+        return Task.CompletedTask;
+    };
+}));
+services.AddAuthorization(o => o.FallbackPolicy = o.DefaultPolicy);
+services.AddAntiforgery(o =>
+{
+    o.HeaderName = "RequestVerificationToken";
+    o.Cookie.Name = "harbor-form";
+});
+services.AddRazorPages(o => o.Conventions.ConfigureFilter(new CourseGate())).AddMvcOptions(o =>
+{
+    o.Filters.Add<InputProblems>();
+    o.ModelBindingMessageProvider.SetAttemptedValueIsInvalidAccessor((value, field) => $"'{value}' can't be read as {field}.");
+});
+services.Configure<RouteOptions>(o => o.LowercaseUrls = true);
+services.Configure<FormOptions>(o => o.MultipartBodyLengthLimit = Photo.MostBytes + (1 << 20));
+services.Configure<ForwardedHeadersOptions>(o => o.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto);
+services.AddScoped<CourseScope>();
+services.AddScoped<CourseActions>();
+services.AddScoped<SessionActions>();
+services.AddScoped<PracticeActions>();
+services.AddScoped<SheetActions>();
+services.AddScoped<ProjectActions>();
+services.AddScoped<DemoLoader>();
+services.AddSingleton<RoomFeed>();
+services.AddHostedService(s => s.GetRequiredService<RoomFeed>());
+services.Configure<HarborOptions>(builder.Configuration.GetSection("Harbor"));
+services.AddHealthChecks().AddCheck<DatabaseCheck>("database");
+
+var app = builder.Build();
+app.UseForwardedHeaders();
+app.UseExceptionHandler("/problem");
+app.UseStatusCodePagesWithReExecute("/problem", "?code={0}");
+app.Use(Headers.Set);
+app.UseRouting();
+app.UseAuthentication();
+app.UseAuthorization();
+app.MapStaticAssets().AllowAnonymous();
+app.MapRazorPages().WithStaticAssets();
+app.MapHealthChecks("/health").AllowAnonymous();
+app.MapGet("/room/{secret}/stream", RoomStream.Serve).AllowAnonymous();
+
+await using (var scope = app.Services.CreateAsyncScope())
+{
+    await scope.ServiceProvider.GetRequiredService<HarborContext>().Database.MigrateAsync();
+    if (app.Services.GetRequiredService<Microsoft.Extensions.Options.IOptions<HarborOptions>>().Value.Demo)
+        await scope.ServiceProvider.GetRequiredService<DemoLoader>().LoadIfEmpty();
+}
+await app.RunAsync();
+
+/// <summary>The application, named for tests that host it.</summary>
+public sealed partial class Program;

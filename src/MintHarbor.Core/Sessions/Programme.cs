@@ -219,11 +219,18 @@ internal static class Poses
                 if (i.Exercise == "sitting") sitting = s;
                 Add(count, s, i.PoseMinutes);
                 strains.Add(s);
-                poses.Add(k < i.PoseIds.Count ? i.PoseIds[k] : i.Exercise == "sitting" ? longPose ??= Pick(s, shown, rules) : Pick(s, shown, rules));
+                poses.Add(k < i.PoseIds.Count ? i.PoseIds[k] : i.Exercise == "sitting" ? LongPose(s) : Pick(s, shown, rules));
             }
             result.Add(i with { Strains = strains, PoseIds = poses });
         }
         return Ease(result, r, rules);
+
+        // Every period of the long pose shows the same pose, unless its length had to ease the strain.
+        string LongPose(Strain s)
+        {
+            if (longPose is null || rules.Poses.First(p => p.Id == longPose).Strain != s) longPose = Pick(s, shown, rules);
+            return longPose;
+        }
     }
 
     private static Strain LongStrain(PlanRequest r, double longest, string? pose, TimingRules rules) =>

@@ -1,0 +1,117 @@
+using System.Security.Cryptography;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Core.Canons;
+using MintHarbor.Core.Courses;
+using MintHarbor.Core.Sessions;
+using MintHarbor.Store.Model;
+using NodaTime;
+
+namespace MintHarbor.Store.Actions;
+
+/// <summary>What an instructor says of a course.</summary>
+public sealed record CourseDetails(string Name, IsoDayOfWeek Weekday, LocalTime StartsAt, int Minutes, string Room, Approach Approach, string Paper, bool Inch, bool Minors, string Canon, string Zone);
+
+/// <summary>Secrets that stand in links: 160 random bits, safe in a path.</summary>
+public static class Secrets
+{
+    public static string New() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(20));
+}
+
+public sealed class CourseActions(HarborContext db, UserManager<Person> people, IClock clock)
+{
+    public static readonly Duration InvitationLasts = Duration.FromDays(30);
+
+    public async Task<Course> Open(Person instructor, CourseDetails details)
+    {
+        var course = new Course { Members = [new() { PersonId = instructor.Id, Role = CourseRole.Instructor }] };
+        Apply(course, details);
+        db.Courses.Add(course);
+        await db.SaveChangesAsync();
+        return course;
+    }
+
+    public async Task Change(Course course, CourseDetails details)
+    {
+        Apply(course, details);
+        await db.SaveChangesAsync();
+    }
+
+    private static void Apply(Course c, CourseDetails d)
+    {
+        var name = d.Name.Trim();
+        if (name.Length is 0 or > 80) throw new InputException(name == "" ? "the course has no name" : $"a name of {name.Length} letters", "Name", "1 to 80 letters");
+        if (d.Minutes is < Planner.LeastMinutes or > Planner.MostMinutes) throw new InputException($"a meeting of {d.Minutes} min", "Minutes", $"{Planner.LeastMinutes} to {Planner.MostMinutes} minutes");
+        if (d.Room.Length > 80) throw new InputException("the room's name is too long", "Room", "up to 80 letters");
+        PaperSize.Parse(d.Paper);
+        CanonTable.Get(d.Canon);
+        if (DateTimeZoneProviders.Tzdb.GetZoneOrNull(d.Zone) is null) throw new InputException($"unknown time zone '{d.Zone}'", "Zone", "a zone such as Europe/Berlin");
+        (c.Name, c.Weekday, c.StartsAt, c.Minutes, c.Room, c.Approach, c.Paper, c.Inch, c.Minors, c.Canon, c.Zone) = (name, d.Weekday, d.StartsAt, d.Minutes, d.Room.Trim(), d.Approach, d.Paper, d.Inch, d.Minors, d.Canon, d.Zone);
+    }
+
+    /// <summary>Mail addresses that the roster need not ask again: members and open invitations.</summary>
+    public async Task<HashSet<string>> KnownMails(int courseId) =>
+        [.. (await db.Memberships.Where(m => m.CourseId == courseId).Select(m => m.Person.Email!)
+            .Concat(db.Invitations.Where(i => i.CourseId == courseId).Select(i => i.Mail)).ToListAsync()).Select(m => m.ToLowerInvariant())];
+
+    /// <summary>Invites every row of a roster, or none: a row with an error refuses the whole.</summary>
+    public async Task<IReadOnlyList<Invitation>> Invite(Course course, Roster roster)
+    {
+        if (!roster.CanImport) throw new InputException(roster.Error ?? $"{Say.Plural(roster.Rows.Count(r => r.Error is not null), "row")} can't be taken", "roster", "a list in which every row is right");
+        var now = clock.GetCurrentInstant();
+        var invitations = roster.Rows.Select(r => new Invitation { CourseId = course.Id, Name = r.Name, Mail = r.Mail, Token = Secrets.New(), SentAt = now, Expires = now + InvitationLasts }).ToList();
+        db.Invitations.AddRange(invitations);
+        db.Outbox.AddRange(invitations.Select(i => new OutboxMail
+        {
+            CourseId = course.Id,
+            To = i.Mail,
+            Subject = $"Join {course.Name}",
+            Body = $"{i.Name}, you are invited to {course.Name}. Open the link and choose a password. It holds for 30 days.",
+            Link = $"/join/{i.Token}",
+            SentAt = now,
+        }));
+        await db.SaveChangesAsync();
+        return invitations;
+    }
+
+    public Task<Invitation?> OpenInvitation(string token)
+    {
+        var now = clock.GetCurrentInstant();
+        return db.Invitations.Include(i => i.Course).SingleOrDefaultAsync(i => i.Token == token && i.JoinedAt == null && i.Expires > now);
+    }
+
+    /// <summary>Takes an invitation up: a new account, or the account of that mail when its password is right.</summary>
+    /// <returns>The person, or what Identity has against the password.</returns>
+    public async Task<(Person? Person, IReadOnlyList<string> Errors)> Join(Invitation invitation, string password)
+    {
+        var person = await people.FindByEmailAsync(invitation.Mail);
+        if (person is null)
+        {
+            person = new Person { UserName = invitation.Mail, Email = invitation.Mail, Name = invitation.Name, EmailConfirmed = true };
+            var made = await people.CreateAsync(person, password);
+            if (!made.Succeeded) return (null, [.. made.Errors.Select(e => e.Description)]);
+        }
+        else if (await people.IsLockedOutAsync(person)) return (null, ["Too many wrong passwords. Wait five minutes."]);
+        else if (!await people.CheckPasswordAsync(person, password))
+        {
+            await people.AccessFailedAsync(person);
+            return (null, ["This mail has an account already, and the password is not its own."]);
+        }
+        invitation.JoinedAt = clock.GetCurrentInstant();
+        if (!await db.Memberships.AnyAsync(m => m.CourseId == invitation.CourseId && m.PersonId == person.Id))
+        {
+            var seat = 1 + await db.Memberships.Where(m => m.CourseId == invitation.CourseId && m.Role == CourseRole.Student).CountAsync();
+            db.Memberships.Add(new() { CourseId = invitation.CourseId, PersonId = person.Id, Role = CourseRole.Student, Seat = seat });
+        }
+        await db.SaveChangesAsync();
+        return (person, []);
+    }
+
+    /// <summary>Puts a mail into the outbox.</summary>
+    public async Task Mail(int? courseId, string to, string subject, string body, string link)
+    {
+        db.Outbox.Add(new() { CourseId = courseId, To = to, Subject = subject, Body = body, Link = link, SentAt = clock.GetCurrentInstant() });
+        await db.SaveChangesAsync();
+    }
+}

@@ -1,0 +1,78 @@
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Core.Practice;
+using MintHarbor.Store.Model;
+using NodaTime;
+
+namespace MintHarbor.Store.Actions;
+
+public sealed class PracticeActions(HarborContext db, IClock clock)
+{
+    /// <summary>Gives an exercise or a drill to students of the course.</summary>
+    public async Task Assign(Course course, IReadOnlyCollection<int> students, string? exercise, string? drill, int minutes, Instant due, string note, int? sheetId = null)
+    {
+        if ((exercise is null) == (drill is null)) throw new InputException("neither or both of exercise and drill", "Exercise", "one exercise or one drill");
+        if (exercise is not null) Exercises.Get(exercise, "Exercise");
+        else if (drill != ClockHand.Kind) throw new InputException($"unknown drill '{drill}'", "Exercise", ClockHand.Kind);
+        if (students.Count == 0) throw new InputException("nobody is chosen", "Students", "at least one student");
+        if (minutes is < 1 or > 600) throw new InputException($"{minutes} minutes", "Minutes", "1 to 600");
+        if (note.Length > 400) throw new InputException($"a note of {note.Length} letters", "Note", "up to 400 letters");
+        var now = clock.GetCurrentInstant();
+        if (due <= now) throw new InputException("the due time has passed", "Due", "a time to come");
+        var members = await db.Memberships.Where(m => m.CourseId == course.Id && m.Role == CourseRole.Student).Select(m => m.PersonId).ToListAsync();
+        if (students.Except(members).Any()) throw new InputException("somebody chosen is not a student of this course", "Students", "students of this course");
+        db.Assignments.AddRange(students.Distinct().Select(s => new Assignment { CourseId = course.Id, StudentId = s, Exercise = exercise, Drill = drill, Minutes = minutes, Due = due, Note = note.Trim(), GivenAt = now, SheetId = sheetId }));
+        await db.SaveChangesAsync();
+    }
+
+    /// <summary>The student's unfinished round, or a new one at the difficulty where the last ended.</summary>
+    public async Task<DrillRound> Begin(Course course, int studentId, int? assignmentId, long seed)
+    {
+        var last = await db.DrillRounds.Where(r => r.CourseId == course.Id && r.StudentId == studentId).OrderByDescending(r => r.StartedAt).FirstOrDefaultAsync();
+        if (last is { FinishedAt: null })
+        {
+            if (assignmentId is not null && last.AssignmentId is null) last.AssignmentId = assignmentId;
+            await db.SaveChangesAsync();
+            return last;
+        }
+        var round = new DrillRound
+        {
+            CourseId = course.Id,
+            StudentId = studentId,
+            AssignmentId = assignmentId,
+            State = new(ClockHand.Kind, seed, last?.EndDifficulty ?? 0.2, course.Minors, []),
+            StartedAt = clock.GetCurrentInstant(),
+        };
+        db.DrillRounds.Add(round);
+        await db.SaveChangesAsync();
+        return round;
+    }
+
+    /// <summary>Takes the answer to item <paramref name="number"/>. A repeated or late answer to an item already answered
+    /// changes nothing, so that a resent form is harmless.</summary>
+    public async Task Answer(DrillRound round, int number, double degrees)
+    {
+        if (!double.IsFinite(degrees) || Math.Abs(degrees) > 720) throw new InputException("an answer that is not a direction", "degrees", "degrees, 0 to 360");
+        if (number != round.State.Answers.Count || round.State.Finished) return;
+        round.State = round.State with { Answers = [.. round.State.Answers, degrees] };
+        if (round.State.Finished) await Finish(round);
+        await db.SaveChangesAsync();
+    }
+
+    private async Task Finish(DrillRound round)
+    {
+        var (done, _, difficulty) = round.State.Replay();
+        var scores = done.Select(d => d.Score).ToList();
+        round.FinishedAt = clock.GetCurrentInstant();
+        (round.Bias, round.Spread, round.EndDifficulty, round.Right) = (ClockHand.Bias(scores), ClockHand.Spread(scores), difficulty, scores.Count(s => s.Correct));
+        var open = await db.Assignments.Where(a => a.CourseId == round.CourseId && a.StudentId == round.StudentId && a.Drill == round.State.Kind && a.DoneAt == null).OrderBy(a => a.Due).ToListAsync();
+        var done1 = open.FirstOrDefault(a => a.Id == round.AssignmentId) ?? open.FirstOrDefault();
+        if (done1 is not null) done1.DoneAt = round.FinishedAt;
+    }
+
+    public async Task MarkDone(Assignment a)
+    {
+        a.DoneAt ??= clock.GetCurrentInstant();
+        await db.SaveChangesAsync();
+    }
+}

@@ -1,0 +1,115 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Sessions;
+using MintHarbor.Store.Model;
+using NodaTime;
+
+namespace MintHarbor.Store.Actions;
+
+public sealed class SessionActions(HarborContext db, IClock clock)
+{
+    public const string RoomChannel = "room";
+    private const int MostUndo = 30;
+
+    /// <summary>Plans and keeps a meeting, or returns why it can't be.</summary>
+    public async Task<(Meeting? Meeting, IReadOnlyList<Cannot> Cannot)> Plan(Course course, LocalDate date, LocalTime startsAt, PlanRequest request)
+    {
+        request = request with { Approach = request.Approach, Minors = course.Minors };
+        if (startsAt.TickOfDay / NodaConstants.TicksPerMinute + request.Minutes > 24 * 60)
+            throw new InputException($"the meeting would end after midnight", "Minutes", $"up to {(24 * 60) - (startsAt.TickOfDay / NodaConstants.TicksPerMinute)} minutes from {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)}");
+        var result = Planner.Plan(request);
+        if (result.Proposals.Count == 0) return (null, result.Cannot);
+        var meeting = new Meeting
+        {
+            CourseId = course.Id,
+            Number = 1 + (await db.Meetings.Where(m => m.CourseId == course.Id).MaxAsync(m => (int?)m.Number) ?? 0),
+            Date = date,
+            StartsAt = startsAt,
+            Minutes = request.Minutes,
+            Request = request,
+            Plan = result.Proposals[0],
+            RoomSecret = Secrets.New(),
+        };
+        db.Meetings.Add(meeting);
+        await db.SaveChangesAsync();
+        return (meeting, []);
+    }
+
+    /// <summary>Changes one line and plans the rest again; what can't be kept leaves the timetable as it was.</summary>
+    public async Task<IReadOnlyList<Cannot>> Edit(Meeting meeting, PlanEdit edit)
+    {
+        if (meeting.Clock.Count > 0) throw new InputException("the meeting has begun; change it in the room", "index", "a meeting that has not begun");
+        var request = PlanEdits.Apply(meeting.Request, meeting.Plan.Items, edit);
+        var result = Planner.Plan(request);
+        if (result.Proposals.Count == 0) return result.Cannot;
+        meeting.Undo = [.. meeting.Undo.TakeLast(MostUndo - 1), meeting.Request];
+        (meeting.Request, meeting.Plan) = (request, result.Proposals[0]);
+        await db.SaveChangesAsync();
+        return [];
+    }
+
+    public async Task Undo(Meeting meeting)
+    {
+        if (meeting.Undo.Count == 0 || meeting.Clock.Count > 0) return;
+        var request = meeting.Undo[^1];
+        meeting.Undo = [.. meeting.Undo.SkipLast(1)];
+        (meeting.Request, meeting.Plan) = (request, Planner.Plan(request).Proposals[0]);
+        await db.SaveChangesAsync();
+    }
+
+    /// <summary>One act on the room clock, stamped with the server's time; the displays are told.</summary>
+    public async Task Act(Meeting meeting, ClockAct act)
+    {
+        meeting.Clock = [.. meeting.Clock, new(clock.GetCurrentInstant(), act)];
+        await db.SaveChangesAsync();
+        await Tell(meeting.Id);
+    }
+
+    public Task Tell(int meetingId) => db.Database.ExecuteSqlAsync($"select pg_notify({RoomChannel}, {meetingId.ToString(CultureInfo.InvariantCulture)})");
+
+    /// <summary>A new secret for the room display; the old link ends.</summary>
+    public async Task RenewRoomLink(Meeting meeting)
+    {
+        meeting.RoomSecret = Secrets.New();
+        await db.SaveChangesAsync();
+        await Tell(meeting.Id);
+    }
+
+    public async Task SaveCard(Meeting meeting, string pose, Person reader, PoseCard card)
+    {
+        card.Checked();
+        if (pose.Length != 1 || !char.IsAsciiLetterUpper(pose[0])) throw new InputException($"pose '{pose}'", "pose", "a letter A to Z");
+        var reading = await db.PoseReadings.SingleOrDefaultAsync(r => r.MeetingId == meeting.Id && r.Pose == pose && r.ReaderId == reader.Id);
+        if (reading is null) db.PoseReadings.Add(reading = new() { MeetingId = meeting.Id, Pose = pose, ReaderId = reader.Id });
+        (reading.Card, reading.ReadAt) = (card, clock.GetCurrentInstant());
+        await db.SaveChangesAsync();
+    }
+}
+
+/// <summary>Letters of a timetable's exercises, as written on the sheets: the periods of one long pose share a letter.</summary>
+public static class PlanLetters
+{
+    public static IReadOnlyDictionary<int, string> Of(IReadOnlyList<PlanItem> items)
+    {
+        var letters = new Dictionary<int, string>();
+        var next = 'A';
+        string? sitting = null;
+        for (var k = 0; k < items.Count; k++)
+        {
+            if (items[k].Kind != ItemKind.Exercise) continue;
+            if (items[k].Period > 0) letters[k] = sitting ??= (next++).ToString();
+            else letters[k] = (next <= 'Z' ? next++ : 'Z').ToString();
+        }
+        return letters;
+    }
+
+    /// <summary>Letter of the pose that a card is read from: the long pose, else the longest exercise.</summary>
+    public static string LongPose(IReadOnlyList<PlanItem> items)
+    {
+        var letters = Of(items);
+        var best = Enumerable.Range(0, items.Count).Where(letters.ContainsKey).OrderByDescending(k => items[k].Period > 0).ThenByDescending(k => items[k].PoseMinutes).FirstOrDefault(-1);
+        return best < 0 ? "A" : letters[best];
+    }
+}

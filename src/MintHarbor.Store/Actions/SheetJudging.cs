@@ -1,0 +1,51 @@
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Store.Model;
+
+namespace MintHarbor.Store.Actions;
+
+/// <summary>Judges a stored sheet: landmarks against the instructor's pose card and the course's canon.</summary>
+public static class SheetJudging
+{
+    /// <summary>How exactly a landmark is placed by hand on the bench, 1 σ per coordinate in mm: about the width of a
+    /// charcoal line; our default.</summary>
+    public const double PlacementErrorMm = 0.7;
+
+    public static JudgeRequest Request(Sheet sheet, Course course, PoseCard? card) => new()
+    {
+        Canon = course.Canon,
+        View = sheet.View,
+        Pose = sheet.Pose,
+        StandingLeg = sheet.StandingLeg,
+        Exercise = sheet.Exercise,
+        PlacementErrorMm = PlacementErrorMm,
+        Landmarks = new(sheet.Landmarks),
+        PoseCard = card,
+    };
+
+    /// <summary>Findings, the outside ones first; none without landmarks. Landmarks that coincide are reported, not thrown.</summary>
+    public static (IReadOnlyList<Finding> Findings, string? Problem) Of(Sheet sheet, Course course, PoseCard? card)
+    {
+        if (sheet.Landmarks.Count < 2) return ([], null);
+        try
+        {
+            var found = Judge.Figure(Request(sheet, course, card)).Findings;
+            return ([.. found.OrderBy(Rank).ThenBy(f => f.FollowsFrom is null ? 0 : 1).ThenBy(f => Order(f.Rule))], null);
+        }
+        catch (Core.InputException e)
+        {
+            return ([], e.Message);
+        }
+    }
+
+    private static int Rank(Finding f) => f.Verdict switch { Verdict.Outside => f.FollowsFrom is null ? 0 : 1, Verdict.Pushed => 2, Verdict.TooClose => 3, Verdict.Inside => 4, Verdict.TooSmall => 5, _ => 6 };
+
+    private static int Order(string rule) => rule switch { "F-balance" => 0, "F-tilt" => 1, "F-heads" => 2, "F-spans" => 3, "F-shoulder" => 4, _ => 5 };
+
+    /// <summary>Where on the sheet a finding is spoken of: the middle of its landmarks.</summary>
+    public static Vec2? Place(Sheet sheet, IReadOnlyList<string> landmarks)
+    {
+        var p = landmarks.Where(sheet.Landmarks.ContainsKey).Select(l => sheet.Landmarks[l]).ToList();
+        return p.Count == 0 ? null : new(p.Average(v => v.X), p.Average(v => v.Y));
+    }
+}

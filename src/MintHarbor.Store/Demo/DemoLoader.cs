@@ -1,0 +1,195 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core.Courses;
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Landmarks;
+using MintHarbor.Core.Measuring;
+using MintHarbor.Core.Sessions;
+using MintHarbor.Core.Simulation;
+using MintHarbor.Media;
+using MintHarbor.Store.Actions;
+using MintHarbor.Store.Model;
+using NodaTime;
+
+namespace MintHarbor.Store.Demo;
+
+/// <summary>Fills an empty database with the invented studio, through the same actions that people's clicks take; only the
+/// clock is set back for what lies in the past. Dates are laid round the day of loading.</summary>
+public sealed class DemoLoader(HarborContext db, UserManager<Person> people, IClock real)
+{
+    private static readonly DateTimeZone Zone = DateTimeZoneProviders.Tzdb["Europe/Berlin"];
+
+    private sealed class SetClock(Instant now) : IClock
+    {
+        public Instant Now { get; set; } = now;
+        public Instant GetCurrentInstant() => Now;
+    }
+
+    public async Task LoadIfEmpty()
+    {
+        // Two nodes may start at once: one loads, the other waits and finds it done.
+        await using var connection = new Npgsql.NpgsqlConnection(db.Database.GetConnectionString());
+        await connection.OpenAsync();
+        await Run("select pg_advisory_lock(412)");
+        try
+        {
+            if (!await db.Users.AnyAsync()) await Load();
+        }
+        finally
+        {
+            await Run("select pg_advisory_unlock(412)");
+        }
+
+        async Task Run(string sql)
+        {
+            await using var command = new Npgsql.NpgsqlCommand(sql, connection);
+            await command.ExecuteNonQueryAsync();
+        }
+    }
+
+    private async Task Load()
+    {
+        var now = real.GetCurrentInstant();
+        var clock = new SetClock(now);
+        var today = now.InZone(Zone).Date;
+        var instructor = await Account(DemoStudio.Instructor, teaches: true);
+        var assistant = await Account(DemoStudio.Assistant, teaches: false);
+        var evening = await Course(clock, instructor, new("Evening figure", today.DayOfWeek, new(19, 0), 150, DemoStudio.Room, Approach.QuickFirst, "18x24in", false, false, "academic", Zone.Id), DemoStudio.Evening, today.PlusWeeks(-5));
+        db.Memberships.Add(new() { CourseId = evening.Id, PersonId = assistant.Id, Role = CourseRole.Assistant });
+        await db.SaveChangesAsync();
+        var young = await Course(clock, instructor, new("Saturday group", today.PlusDays(3).DayOfWeek, new(10, 0), 90, DemoStudio.Room, Approach.Alternating, "A3", false, true, "academic", Zone.Id), DemoStudio.Young, today.PlusWeeks(-5));
+
+        var evenings = await Meetings(clock, evening, today, [Purpose.Gesture, Purpose.Construction, Purpose.Anatomy, Purpose.Proportion, Purpose.Proportion, Purpose.Tone], ModelKind.Person);
+        var mornings = await Meetings(clock, young, today.PlusDays(3).PlusWeeks(-1), [Purpose.Proportion, Purpose.Construction, Purpose.Proportion, Purpose.Proportion, Purpose.Construction, Purpose.Anatomy], ModelKind.Person);
+        await Cards(clock, evenings[2], instructor, "contrapposto-male-0", "R");
+        await Cards(clock, evenings[3], instructor, "stand-male-0", null);
+        var students = await db.Memberships.Include(m => m.Person).Where(m => m.Role == CourseRole.Student).ToListAsync();
+        await Drills(clock, evening, students, now);
+        foreach (var s in DemoStudio.Sheets) await Sheet(clock, evening, evenings[s.Week - 1], students.Single(m => m.CourseId == evening.Id && m.Person.Name == s.Student), s, now);
+        await Sheet(clock, young, mornings[3], students.First(m => m.CourseId == young.Id), DemoStudio.YoungSheet, now);
+        await Project(clock, evening, evenings[^1].Date);
+    }
+
+    private async Task<Person> Account((string Name, string Mail) who, bool teaches)
+    {
+        var p = new Person { Name = who.Name, UserName = who.Mail, Email = who.Mail, Teaches = teaches, EmailConfirmed = true };
+        var made = await people.CreateAsync(p, DemoStudio.Password);
+        return made.Succeeded ? p : throw new InvalidOperationException(string.Join(" ", made.Errors.Select(e => e.Description)));
+    }
+
+    private async Task<Course> Course(SetClock clock, Person instructor, CourseDetails details, IReadOnlyList<string> names, LocalDate since)
+    {
+        clock.Now = since.At(new(18, 0)).InZoneLeniently(Zone).ToInstant();
+        var actions = new CourseActions(db, people, clock);
+        var course = await actions.Open(instructor, details);
+        var csv = "name,mail\r\n" + string.Concat(names.Select(n => Roster.CsvLine(n, DemoStudio.Mail(n))));
+        foreach (var invitation in await actions.Invite(course, Roster.Read(csv, await actions.KnownMails(course.Id)))) await actions.Join(invitation, DemoStudio.Password);
+        return course;
+    }
+
+    private async Task<List<Meeting>> Meetings(SetClock clock, Course course, LocalDate tonight, Purpose[] purposes, ModelKind model)
+    {
+        var actions = new SessionActions(db, clock);
+        var meetings = new List<Meeting>();
+        for (var n = 0; n < purposes.Length; n++)
+        {
+            var date = tonight.PlusWeeks(n - 4);
+            clock.Now = date.PlusDays(-3).At(new(20, 0)).InZoneLeniently(Zone).ToInstant();
+            var students = course.Minors ? DemoStudio.Young.Count : DemoStudio.Evening.Count;
+            var (meeting, cannot) = await actions.Plan(course, date, course.StartsAt, new() { Minutes = course.Minutes, Approach = course.Approach, Purpose = purposes[n], Level = course.Minors ? Level.Beginner : Level.Intermediate, Students = students, Model = model, Draped = course.Minors, Minors = course.Minors, Seed = 5 + n });
+            if (meeting is null) throw new InvalidOperationException(cannot[0].Says);
+            meetings.Add(meeting);
+            if (date >= clock.Now.InZone(Zone).Date && n >= 4) continue;
+            clock.Now = (date + course.StartsAt).InZoneLeniently(Zone).ToInstant();
+            if (clock.Now + Duration.FromHours(6) < real.GetCurrentInstant()) await actions.Act(meeting, ClockAct.Start);
+        }
+        return meetings;
+    }
+
+    /// <summary>The pose as a pencil reads it: the studio figure's own ratios, rounded as they are read.</summary>
+    private async Task Cards(SetClock clock, Meeting meeting, Person reader, string viewId, string? leg)
+    {
+        var view = Core.Figure.StudioViews.Get(viewId);
+        var marks = new LandmarkSet(view.Landmarks.Keys.Select(k => KeyValuePair.Create(k, view.At(k)!.Value)));
+        var m = new FigureMeasures(marks, leg);
+        double Ratio(Measure measure) => Math.Round(measure.Value(marks), 2);
+        double Hour(string part) => Math.Round(ClockAngle.ToHours(m.Direction(part).Value(marks)) is var h && h < 0.2 ? h + 12 : h, 1);
+        var card = new PoseCard
+        {
+            Heads = Ratio(m.Heads()), Shoulders = Ratio(m.Shoulders()), PitToPubic = Ratio(m.PitTo("pit to pubic bone", "pubic")), PitToKneetop = Ratio(m.PitTo("pit to kneecap", "kneetop")), PitToSole = Ratio(m.PitTo("pit to sole", "sole")),
+            DirectionsHours = new(Hour("shoulders"), Hour("pelvis"), Hour("action")),
+            Plumbs = [new("pit", "ankleout.R", Ratio(FigureMeasures.Plumb("pit", "ankleout.R")))],
+        };
+        clock.Now = (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant() + Duration.FromMinutes(85);
+        await new SessionActions(db, clock).SaveCard(meeting, PlanLetters.LongPose(meeting.Plan.Items), reader, card);
+    }
+
+    private async Task Drills(SetClock clock, Course course, List<Membership> students, Instant now)
+    {
+        var practice = new PracticeActions(db, clock);
+        var own = students.Where(s => s.CourseId == course.Id).ToList();
+        for (var week = 4; week >= 0; week--)
+        {
+            clock.Now = now - Duration.FromDays((7 * week) + 6);
+            await practice.Assign(course, [.. own.Select(s => s.PersonId)], null, "clock-hand", 2, clock.Now + Duration.FromDays(week == 0 ? 10 : 6), "before the next meeting");
+            for (var n = 0; n < own.Count; n++)
+            {
+                // The last two are away for weeks; most of this week's rounds are still to come.
+                if (n >= own.Count - 2 || (week == 0 && n % 5 != 0)) continue;
+                clock.Now = now - Duration.FromDays((7 * week) + 4) + Duration.FromMinutes(n * 11);
+                var random = new SeededRandom((course.Id * 1000) + (n * 50) + week);
+                var round = await practice.Begin(course, own[n].PersonId, null, random.Next(1_000_000));
+                var (bias, scatter) = ((n % 3 - 1) * (2.0 + week), 4 + (n % 4) + (1.4 * week));
+                while (round.State.Replay().Next is { } item) await practice.Answer(round, round.State.Answers.Count, item.Truth.Value + bias + random.Normal(scatter));
+            }
+        }
+    }
+
+    private async Task Sheet(SetClock clock, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, Instant now)
+    {
+        var sheets = new SheetActions(db, clock);
+        clock.Now = (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant() + Duration.FromHours(3) + Duration.FromMinutes(student.Seat ?? 0);
+        if (clock.Now > now) clock.Now = now - Duration.FromHours(5);
+        var sheet = await HandIn(sheets, course, meeting, student, d, d.Drawn, null);
+        if (d.Until == "waiting") return;
+        clock.Now = clock.Now + Duration.FromDays(2) < now ? clock.Now + Duration.FromDays(2) : now - Duration.FromHours(1);
+        foreach (var fault in d.Named) await sheets.AddFault(sheet, fault, Faults.Find(fault)?.Rule is "F-heads" ? SheetJudging.Place(sheet, ["crown", "chin"]) : fault == "leaning" ? SheetJudging.Place(sheet, ["sole.L", "sole.R"]) : SheetJudging.Place(sheet, ["asis.L", "asis.R"]));
+        if (d.Until == "drafted") return;
+        await sheets.Release(sheet, course, student.Person, new PracticeActions(db, clock));
+        if (d.Until == "released") return;
+        clock.Now += Duration.FromHours(20);
+        await sheets.Reply(sheet, d.Answer);
+        if (d.Until != "redone") return;
+        clock.Now += Duration.FromDays(1);
+        await HandIn(sheets, course, meeting, student, d, new(HeadScale: 1.02, LevelTilts: 0.15), sheet.Id);
+    }
+
+    private static async Task<Sheet> HandIn(SheetActions sheets, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, DrawingFaults drawn, int? redoOf)
+    {
+        var seed = (student.PersonId * 31) + (redoOf ?? 0);
+        var drawing = SimulatedHand.Draw(d.View, PaperSize.Find(course.Paper)!, d.Height, drawn, 0.55, seed);
+        var shot = SheetCamera.Take(drawing, 1500, 2000, 0.7, seed);
+        var sheet = await sheets.Submit(course, student, new(d.Question, d.Review, "sitting", d.Pose, d.Pose == "contrapposto" ? "R" : null, "front", course.Paper, meeting.Id, redoOf), shot.Jpeg);
+        await sheets.SetCorners(sheet, [.. sheet.Corners]);
+        var random = new SeededRandom(seed);
+        foreach (var id in LandmarkIds.BenchOrder.Where(drawing.Landmarks.ContainsKey)) await sheets.Place(sheet, course, id, drawing.Landmarks[id] + new Vec2(random.Normal(0.4), random.Normal(0.4)));
+        await sheets.HandIn(sheet);
+        return sheet;
+    }
+
+    private async Task Project(SetClock clock, Course course, LocalDate ends)
+    {
+        clock.Now = real.GetCurrentInstant();
+        var actions = new ProjectActions(db, clock);
+        var project = await actions.Open(course, "portrait-from-sitter", "Portrait from a sitter", ends, 4);
+        var tone = Core.Projects.ProjectTemplate.Get(project.Template).Stages.Single(s => s.Id == "tone");
+        foreach (var (work, n) in project.Works.Select((w, n) => (w, n)))
+        {
+            await actions.Finish(work, "block-in");
+            if (n % 3 == 0) continue;
+            foreach (var point in tone.Gate.Take(n % 5)) await actions.Tick(work, "tone", point, true);
+            if (n % 3 == 2) foreach (var (row, k) in Core.Projects.ProjectTemplate.Get(project.Template).Rubric.Select((r, k) => (r, k)).Take(3)) await actions.Level(work, row.Id, 2 + ((n + k) % 3));
+        }
+    }
+}

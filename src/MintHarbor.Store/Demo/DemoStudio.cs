@@ -1,0 +1,45 @@
+using MintHarbor.Core.Simulation;
+
+namespace MintHarbor.Store.Demo;
+
+/// <summary>The invented studio: Saltmarsh Loft in Haverlock Quay. All names, places and histories are made up.</summary>
+public static class DemoStudio
+{
+    public const string Password = "harbour-demo";
+    public const string Room = "Saltmarsh Loft";
+    public static readonly (string Name, string Mail) Instructor = ("Edda Quill", "edda@saltmarsh.example");
+    public static readonly (string Name, string Mail) Assistant = ("Lorne Fisk", "lorne@saltmarsh.example");
+
+    public static readonly IReadOnlyList<(string Mail, string Name, string Part)> SignIns =
+    [
+        (Instructor.Mail, Instructor.Name, "instructor"), ("maren.holt@saltmarsh.example", "Maren Holt", "student"),
+        ("bram.sedge@saltmarsh.example", "Bram Sedge", "student"), (Assistant.Mail, Assistant.Name, "assistant"), ("pim.daly@saltmarsh.example", "Pim Daly", "student under 18"),
+    ];
+
+    public static readonly IReadOnlyList<string> Evening =
+    [
+        "Odile Marsh", "Bram Sedge", "Perrin Gale", "Maren Holt", "Tove Arkle", "Sunniva Reed", "Casper Lowe", "Nell Orchard", "Wick Thorne", "Dara Quist", "Hollis Brae", "Jun Averill", "Greta Sands", "Rafe Tolley",
+    ];
+
+    public static readonly IReadOnlyList<string> Young = ["Pim Daly", "Ines Cole", "Otto Wren", "Lise Farrow", "Kit Osprey", "Anke Moor", "Timo Shaw", "Bea Lund"];
+
+    public static string Mail(string name) => name.ToLowerInvariant().Replace(' ', '.') + "@saltmarsh.example";
+
+    /// <param name="Week">Meeting it comes from, counted from the first.</param>
+    /// <param name="Until">How far it has come: waiting, drafted, released, answered or redone.</param>
+    /// <param name="Named">Faults that the critique names.</param>
+    public sealed record DemoSheet(string Student, int Week, string View, string Pose, DrawingFaults Drawn, double Height, string Question, string Review, string Until, IReadOnlyList<string> Named, string Answer = "");
+
+    public static readonly IReadOnlyList<DemoSheet> Sheets =
+    [
+        new("Tove Arkle", 3, "stand-female-0", "standing", new(), 470, "Is the weight on both feet?", "The head is right for once. The feet are quick.", "released", ["hands-small"]),
+        new("Casper Lowe", 3, "contrapposto-male-0", "contrapposto", new(HeadScale: 1.09, LevelTilts: 0.8), 500, "Why is he so stiff?", "I like the arm. The hips look like a table.", "redone", ["level-tilts", "head-large"], "I drew the head first and hung the rest on it. Heads marked off before, this time."),
+        new("Bram Sedge", 3, "contrapposto-male-0", "contrapposto", new(HeadScale: 1.04, LeanDegrees: 3), 480, "Does the standing leg carry him?", "Better tilt than last week. He may lean.", "answered", ["leaning", "head-large"], "I hung the plumb only at the end. It goes first from now on."),
+        new("Odile Marsh", 4, "stand-male-0", "standing", new(HeadScale: 1.08), 455, "Are the legs long enough?", "I measured the height in heads. The shoulders came late.", "released", ["head-large", "hairy-line"]),
+        new("Maren Holt", 4, "contrapposto-female-0", "contrapposto", new(HeadScale: 1.11, LevelTilts: 0.85, LeanDegrees: 3.5), 480, "Why does she look as if she is tipping over?", "The arm is one line from shoulder to wrist. The hips worry me.", "drafted", ["leaning", "level-tilts", "head-large"]),
+        new("Perrin Gale", 4, "stand-male-0", "standing", new(HeadScale: 1.09, ShoulderScale: 0.95), 510, "Is he too thin?", "I filled the page. The outline is darker than I wanted.", "waiting", []),
+        new("Sunniva Reed", 4, "stand-female-0", "standing", new(LegScale: 0.93), 490, "Where did the legs go?", "The upper half holds. I ran out of paper and squeezed.", "waiting", []),
+    ];
+
+    public static readonly DemoSheet YoungSheet = new("Pim Daly", 4, "stand-female-clothed-0", "standing", new(HeadScale: 1.14), 330, "Does the head fit the coat?", "I like the folds. The hands are hidden.", "waiting", []);
+}

@@ -1,0 +1,111 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.ChangeTracking;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using MintHarbor.Store.Model;
+using NodaTime;
+using NodaTime.Serialization.SystemTextJson;
+
+namespace MintHarbor.Store;
+
+/// <summary>The database. Values that are always read whole (plans, landmark sets, remarks, drill rounds) are jsonb columns;
+/// concurrent edits are told apart by PostgreSQL's xmin.</summary>
+public sealed class HarborContext(DbContextOptions<HarborContext> options) : IdentityUserContext<Person, int>(options), IDataProtectionKeyContext
+{
+    public DbSet<Course> Courses => Set<Course>();
+    public DbSet<Membership> Memberships => Set<Membership>();
+    public DbSet<Invitation> Invitations => Set<Invitation>();
+    public DbSet<OutboxMail> Outbox => Set<OutboxMail>();
+    public DbSet<Meeting> Meetings => Set<Meeting>();
+    public DbSet<PoseReading> PoseReadings => Set<PoseReading>();
+    public DbSet<Assignment> Assignments => Set<Assignment>();
+    public DbSet<DrillRound> DrillRounds => Set<DrillRound>();
+    public DbSet<Sheet> Sheets => Set<Sheet>();
+    public DbSet<Picture> Pictures => Set<Picture>();
+    public DbSet<Project> Projects => Set<Project>();
+    public DbSet<ProjectWork> ProjectWorks => Set<ProjectWork>();
+    public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
+
+    /// <summary>How values are kept in jsonb: enums by name, instants as text; unknown fields of older rows are ignored.</summary>
+    public static readonly JsonSerializerOptions Json = new JsonSerializerOptions(JsonSerializerDefaults.Web)
+    {
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower) },
+    }.ConfigureForNodaTime(DateTimeZoneProviders.Tzdb);
+
+    protected override void OnModelCreating(ModelBuilder b)
+    {
+        base.OnModelCreating(b);
+        b.Entity<Person>().ToTable("people");
+        b.Entity<Person>().Property(p => p.Name).UseCollation("en-x-icu");
+        b.Entity<IdentityUserClaim<int>>().ToTable("person_claims");
+        b.Entity<IdentityUserLogin<int>>().ToTable("person_logins");
+        b.Entity<IdentityUserToken<int>>().ToTable("person_tokens");
+
+        b.Entity<Membership>().HasKey(m => new { m.CourseId, m.PersonId });
+        b.Entity<Membership>().HasIndex(m => m.PersonId);
+        b.Entity<Membership>().Property(m => m.Role).HasConversion<string>();
+        b.Entity<Course>().Property(c => c.Approach).HasConversion<string>();
+        b.Entity<Invitation>().HasIndex(i => i.Token).IsUnique();
+        b.Entity<Invitation>().HasIndex(i => new { i.CourseId, i.Mail }).IsUnique();
+
+        b.Entity<Meeting>(m =>
+        {
+            m.HasIndex(x => new { x.CourseId, x.Number }).IsUnique();
+            m.HasIndex(x => x.RoomSecret).IsUnique();
+            Jsonb(m.Property(x => x.Request));
+            Jsonb(m.Property(x => x.Plan));
+            Jsonb(m.Property(x => x.Undo));
+            Jsonb(m.Property(x => x.Clock));
+            m.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<PoseReading>(r =>
+        {
+            r.HasIndex(x => new { x.MeetingId, x.Pose, x.ReaderId }).IsUnique();
+            Jsonb(r.Property(x => x.Card));
+        });
+        b.Entity<Assignment>().HasIndex(a => new { a.CourseId, a.StudentId, a.Due });
+        b.Entity<DrillRound>(r =>
+        {
+            r.HasIndex(x => new { x.CourseId, x.StudentId, x.StartedAt });
+            Jsonb(r.Property(x => x.State));
+            r.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<Sheet>(s =>
+        {
+            s.HasIndex(x => new { x.CourseId, x.State, x.SubmittedAt });
+            s.HasIndex(x => new { x.CourseId, x.StudentId });
+            s.Property(x => x.State).HasConversion<string>();
+            s.HasOne(x => x.RedoOf).WithMany().HasForeignKey(x => x.RedoOfId);
+            Jsonb(s.Property(x => x.Corners));
+            Jsonb(s.Property(x => x.Landmarks));
+            Jsonb(s.Property(x => x.LandmarkUndo));
+            Jsonb(s.Property(x => x.Remarks));
+            s.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<Picture>().HasKey(p => p.Hash);
+        b.Entity<Project>(p => Jsonb(p.Property(x => x.Stages)));
+        b.Entity<ProjectWork>(w =>
+        {
+            w.HasIndex(x => new { x.ProjectId, x.StudentId }).IsUnique();
+            Jsonb(w.Property(x => x.Gates));
+            Jsonb(w.Property(x => x.Levels));
+            Jsonb(w.Property(x => x.StagesDone));
+            w.Property(x => x.Version).IsRowVersion();
+        });
+    }
+
+    private static void Jsonb<T>(PropertyBuilder<T> property) where T : class
+    {
+        property.HasColumnType("jsonb").HasConversion(
+            v => JsonSerializer.Serialize(v, Json),
+            s => JsonSerializer.Deserialize<T>(s, Json)!,
+            new ValueComparer<T>(
+                (a, c) => JsonSerializer.Serialize(a, Json) == JsonSerializer.Serialize(c, Json),
+                v => JsonSerializer.Serialize(v, Json).GetHashCode(StringComparison.Ordinal),
+                v => JsonSerializer.Deserialize<T>(JsonSerializer.Serialize(v, Json), Json)!));
+    }
+}

@@ -1,0 +1,61 @@
+using MintHarbor.Core.Sessions;
+using NodaTime;
+
+namespace MintHarbor.Store.Model;
+
+public sealed class Course
+{
+    public int Id { get; set; }
+    public string Name { get; set; } = "";
+    public IsoDayOfWeek Weekday { get; set; }
+    public LocalTime StartsAt { get; set; }
+    public int Minutes { get; set; }
+    public string Room { get; set; } = "";
+    public Approach Approach { get; set; }
+    public string Paper { get; set; } = "";
+    public bool Inch { get; set; }
+    public bool Minors { get; set; }
+    public string Canon { get; set; } = "academic";
+    public string Zone { get; set; } = "Europe/Berlin";
+    public List<Membership> Members { get; set; } = [];
+    public List<Meeting> Meetings { get; set; } = [];
+}
+
+public sealed class Meeting
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public Course Course { get; set; } = null!;
+    public int Number { get; set; }
+    public LocalDate Date { get; set; }
+    public LocalTime StartsAt { get; set; }
+    public int Minutes { get; set; }
+
+    /// <summary>The request the plan answers; what is held is in it.</summary>
+    public PlanRequest Request { get; set; } = null!;
+    public Proposal Plan { get; set; } = null!;
+
+    /// <summary>Requests before it, newest last, for undo.</summary>
+    public List<PlanRequest> Undo { get; set; } = [];
+    public List<ClockEvent> Clock { get; set; } = [];
+    public string RoomSecret { get; set; } = "";
+    public string Note { get; set; } = "";
+    public uint Version { get; set; }
+    public List<PoseReading> Readings { get; set; } = [];
+}
+
+/// <summary>A pose card kept with a pose of a meeting, by whoever read it: the instructor's judges, a student's own readings
+/// tell misread from misdrawn.</summary>
+public sealed class PoseReading
+{
+    public int Id { get; set; }
+    public int MeetingId { get; set; }
+    public Meeting Meeting { get; set; } = null!;
+
+    /// <summary>Letter of the long pose in its meeting.</summary>
+    public string Pose { get; set; } = "A";
+    public int ReaderId { get; set; }
+    public Person Reader { get; set; } = null!;
+    public Core.Critiques.PoseCard Card { get; set; } = new();
+    public Instant ReadAt { get; set; }
+}

@@ -1,0 +1,56 @@
+using Microsoft.AspNetCore.Identity;
+using NodaTime;
+
+namespace MintHarbor.Store.Model;
+
+/// <summary>Somebody who signs in.</summary>
+public sealed class Person : IdentityUser<int>
+{
+    public string Name { get; set; } = "";
+
+    /// <summary>May open courses of their own.</summary>
+    public bool Teaches { get; set; }
+}
+
+public enum CourseRole { Student, Assistant, Instructor }
+
+/// <summary>Who belongs to a course, and as what: every right comes from here.</summary>
+public sealed class Membership
+{
+    public int CourseId { get; set; }
+    public Course Course { get; set; } = null!;
+    public int PersonId { get; set; }
+    public Person Person { get; set; } = null!;
+    public CourseRole Role { get; set; }
+    public int? Seat { get; set; }
+}
+
+/// <summary>An open invitation: whoever holds the link may join under this name.</summary>
+public sealed class Invitation
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public Course Course { get; set; } = null!;
+    public string Token { get; set; } = "";
+    public string Name { get; set; } = "";
+    public string Mail { get; set; } = "";
+    public Instant SentAt { get; set; }
+    public Instant Expires { get; set; }
+    public Instant? JoinedAt { get; set; }
+}
+
+/// <summary>A mail that would be sent. The outbox is a stand-in: it keeps them to be read in the application.</summary>
+public sealed class OutboxMail
+{
+    public int Id { get; set; }
+
+    /// <summary>Course the mail belongs to; null for account mails.</summary>
+    public int? CourseId { get; set; }
+    public string To { get; set; } = "";
+    public string Subject { get; set; } = "";
+    public string Body { get; set; } = "";
+
+    /// <summary>Path in the application that the mail asks to open.</summary>
+    public string Link { get; set; } = "";
+    public Instant SentAt { get; set; }
+}

@@ -1,0 +1,134 @@
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Practice;
+using NodaTime;
+
+namespace MintHarbor.Store.Model;
+
+/// <summary>An exercise or a drill given to one student, with a due time.</summary>
+public sealed class Assignment
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public int StudentId { get; set; }
+    public Person Student { get; set; } = null!;
+
+    /// <summary>Exercise id, or null for a drill.</summary>
+    public string? Exercise { get; set; }
+
+    /// <summary>Drill kind, or null for an exercise.</summary>
+    public string? Drill { get; set; }
+    public int Minutes { get; set; }
+    public string Note { get; set; } = "";
+    public Instant Due { get; set; }
+    public Instant GivenAt { get; set; }
+    public Instant? DoneAt { get; set; }
+
+    /// <summary>The sheet whose critique prescribed it.</summary>
+    public int? SheetId { get; set; }
+}
+
+public sealed class DrillRound
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public int StudentId { get; set; }
+    public Person Student { get; set; } = null!;
+    public int? AssignmentId { get; set; }
+    public DrillRoundState State { get; set; } = null!;
+    public Instant StartedAt { get; set; }
+    public Instant? FinishedAt { get; set; }
+
+    /// <summary>Kept when finished, so that a curve needs no replay.</summary>
+    public double? Bias { get; set; }
+    public double? Spread { get; set; }
+    public double? EndDifficulty { get; set; }
+    public int Right { get; set; }
+    public uint Version { get; set; }
+}
+
+public enum SheetState { Placing, Waiting, Drafted, Released, Answered, Redone }
+
+/// <summary>One submitted drawing, from photograph to answer.</summary>
+public sealed class Sheet
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public Course Course { get; set; } = null!;
+    public int StudentId { get; set; }
+    public Person Student { get; set; } = null!;
+    public int? MeetingId { get; set; }
+    public Meeting? Meeting { get; set; }
+
+    /// <summary>Meeting, pose and seat, as written on the paper: 9-A3-4.</summary>
+    public string Code { get; set; } = "";
+    public string Question { get; set; } = "";
+    public string SelfReview { get; set; } = "";
+    public string Exercise { get; set; } = "sitting";
+
+    /// <summary>"standing", "contrapposto", "seated", "reclining" or "other".</summary>
+    public string Pose { get; set; } = "standing";
+    public string? StandingLeg { get; set; }
+    public string View { get; set; } = "front";
+    public SheetState State { get; set; }
+    public Instant SubmittedAt { get; set; }
+
+    /// <summary>Content hash of the original file, which is kept as it came.</summary>
+    public string PhotoHash { get; set; } = "";
+    public string? FlatHash { get; set; }
+    public List<Vec2> Corners { get; set; } = [];
+    public double Confidence { get; set; }
+    public string FoundSays { get; set; } = "";
+    public double PaperWidthMm { get; set; }
+    public double PaperHeightMm { get; set; }
+    public Dictionary<string, Vec2> Landmarks { get; set; } = [];
+    public List<Dictionary<string, Vec2>> LandmarkUndo { get; set; } = [];
+    public List<Remark> Remarks { get; set; } = [];
+    public Instant? SavedAt { get; set; }
+    public Instant? ReleasedAt { get; set; }
+    public string Answer { get; set; } = "";
+    public Instant? AnsweredAt { get; set; }
+
+    /// <summary>The sheet this one is drawn again from.</summary>
+    public int? RedoOfId { get; set; }
+    public Sheet? RedoOf { get; set; }
+    public uint Version { get; set; }
+}
+
+/// <summary>Bytes by their SHA-256, whatever they belong to; one thing to back up.</summary>
+public sealed class Picture
+{
+    public string Hash { get; set; } = "";
+    public string ContentType { get; set; } = "";
+    public int Width { get; set; }
+    public int Height { get; set; }
+    public byte[] Bytes { get; set; } = [];
+}
+
+public sealed class Project
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public Course Course { get; set; } = null!;
+    public string Template { get; set; } = "";
+    public string Name { get; set; } = "";
+    public LocalDate Ends { get; set; }
+    public int MeetingsUsed { get; set; }
+    public List<Core.Projects.StageDate> Stages { get; set; } = [];
+    public List<ProjectWork> Works { get; set; } = [];
+}
+
+/// <summary>One student's way through a project: gates, levels, grade.</summary>
+public sealed class ProjectWork
+{
+    public int Id { get; set; }
+    public int ProjectId { get; set; }
+    public Project Project { get; set; } = null!;
+    public int StudentId { get; set; }
+    public Person Student { get; set; } = null!;
+    public Dictionary<string, Core.Projects.GateState> Gates { get; set; } = [];
+    public Dictionary<string, int> Levels { get; set; } = [];
+    public List<string> StagesDone { get; set; } = [];
+    public Instant? ReleasedAt { get; set; }
+    public uint Version { get; set; }
+}

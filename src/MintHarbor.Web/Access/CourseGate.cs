@@ -1,0 +1,92 @@
+using System.Globalization;
+using System.Reflection;
+using System.Security.Claims;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Filters;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Store;
+using MintHarbor.Store.Model;
+
+namespace MintHarbor.Web.Access;
+
+/// <summary>The one place where the right to see or change anything of a course is decided. Every page under /courses/{course}
+/// passes here: the person must be a member, in a role that the page allows, and whatever else the address names must belong
+/// to the course and, for a student, be the student's own. Anything else does not exist for them (404).</summary>
+public sealed class CourseGate : IAsyncPageFilter
+{
+    /// <summary>Route values this gate knows. An address with another one is refused, so that a new kind of thing can't be
+    /// reached before its rule stands here.</summary>
+    public static readonly IReadOnlySet<string> Known = new HashSet<string> { "course", "meeting", "sheet", "round", "assignment", "project", "work", "student", "page", "handler", "n", "area" };
+
+    public Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext context) => Task.CompletedTask;
+
+    public async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
+    {
+        var route = context.RouteData.Values;
+        if (!route.TryGetValue("course", out var raw))
+        {
+            await next();
+            return;
+        }
+        var http = context.HttpContext;
+        var db = http.RequestServices.GetRequiredService<HarborContext>();
+        var scope = http.RequestServices.GetRequiredService<CourseScope>();
+        if (route.Keys.Any(k => !Known.Contains(k)) || !Number(raw, out var courseId) || !Number(http.User.FindFirstValue(ClaimTypes.NameIdentifier), out var personId))
+        {
+            context.Result = new NotFoundResult();
+            return;
+        }
+        var member = await db.Memberships.Include(m => m.Course).Include(m => m.Person).SingleOrDefaultAsync(m => m.CourseId == courseId && m.PersonId == personId);
+        if (member is null)
+        {
+            context.Result = new NotFoundResult();
+            return;
+        }
+        scope.Member = member;
+        if (!Allowed(context, member.Role))
+        {
+            context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
+            return;
+        }
+        if (!await Load(route, db, scope))
+        {
+            context.Result = new NotFoundResult();
+            return;
+        }
+        // What belongs to a person is kept by no cache on the way.
+        if (!http.Response.Headers.ContainsKey("Cache-Control")) http.Response.Headers.CacheControl = "private, no-store";
+        await next();
+    }
+
+    private static bool Allowed(PageHandlerExecutingContext context, CourseRole role)
+    {
+        // A page that names no handler for the request still answers its view: the page's own rule holds then.
+        var rules = new[] { context.HandlerInstance.GetType().GetCustomAttribute<ForAttribute>(), context.HandlerMethod?.MethodInfo.GetCustomAttribute<ForAttribute>() };
+        return rules.All(r => r is null || r.Roles.Contains(role));
+    }
+
+    private static async Task<bool> Load(RouteValueDictionary route, HarborContext db, CourseScope scope)
+    {
+        var course = scope.Course.Id;
+        var me = scope.Member.PersonId;
+        var all = !scope.IsStudent;
+        if (Names(route, "meeting", out var id) && (scope.Meeting = await db.Meetings.SingleOrDefaultAsync(m => m.Id == id && m.CourseId == course)) is null) return false;
+        if (Names(route, "sheet", out id) && (scope.Sheet = await db.Sheets.Include(s => s.Student).Include(s => s.Meeting).SingleOrDefaultAsync(s => s.Id == id && s.CourseId == course && (all || s.StudentId == me))) is null) return false;
+        if (Names(route, "round", out id) && (scope.Round = await db.DrillRounds.SingleOrDefaultAsync(r => r.Id == id && r.CourseId == course && r.StudentId == me)) is null) return false;
+        if (Names(route, "assignment", out id) && (scope.Assignment = await db.Assignments.SingleOrDefaultAsync(a => a.Id == id && a.CourseId == course && (all || a.StudentId == me))) is null) return false;
+        if (Names(route, "project", out id) && (scope.Project = await db.Projects.SingleOrDefaultAsync(p => p.Id == id && p.CourseId == course)) is null) return false;
+        if (Names(route, "work", out id) && (scope.Work = await db.ProjectWorks.Include(w => w.Project).Include(w => w.Student).SingleOrDefaultAsync(w => w.Id == id && w.Project.CourseId == course && (all || w.StudentId == me))) is null) return false;
+        if (Names(route, "student", out id) && (scope.Student = await db.Memberships.Include(m => m.Person).SingleOrDefaultAsync(m => m.CourseId == course && m.PersonId == id && m.Role == CourseRole.Student && (all || m.PersonId == me))) is null) return false;
+        return true;
+    }
+
+    private static bool Names(RouteValueDictionary route, string key, out int id)
+    {
+        id = -1;
+        if (!route.TryGetValue(key, out var raw)) return false;
+        Number(raw, out id);
+        return true;
+    }
+
+    private static bool Number(object? raw, out int value) => int.TryParse(Convert.ToString(raw, CultureInfo.InvariantCulture), NumberStyles.None, CultureInfo.InvariantCulture, out value);
+}

@@ -1,0 +1,43 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Filters;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+
+namespace MintHarbor.Web.Access;
+
+/// <summary>Bad input becomes a clear answer on the page it came from, with what was typed still there; a clash with somebody
+/// else's change becomes a 409. Never a 500.</summary>
+public sealed class InputProblems : IAsyncPageFilter
+{
+    public Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext context) => Task.CompletedTask;
+
+    public async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
+    {
+        var done = await next();
+        var problem = done.Exception switch
+        {
+            InputException e => $"{Capital(e.Message)}. Accepted: {e.Accepted}.",
+            DbUpdateConcurrencyException => "Somebody else changed this in the meantime. Their version is shown; say yours again if it still holds.",
+            _ => null,
+        };
+        if (problem is null || done.ExceptionHandled) return;
+        done.ExceptionHandled = true;
+        var status = done.Exception is InputException ? StatusCodes.Status400BadRequest : StatusCodes.Status409Conflict;
+        context.HttpContext.Response.StatusCode = status;
+        if (context.HandlerInstance is PageModel page && page is IShowsProblems shows)
+        {
+            page.ModelState.AddModelError((done.Exception as InputException)?.Field ?? "", problem);
+            done.Result = await shows.Show(problem);
+        }
+        else done.Result = new ContentResult { StatusCode = status, Content = problem, ContentType = "text/plain; charset=utf-8" };
+    }
+
+    private static string Capital(string s) => s.Length == 0 ? s : char.ToUpperInvariant(s[0]) + s[1..];
+}
+
+/// <summary>A page that can be shown again with a problem.</summary>
+public interface IShowsProblems
+{
+    Task<IActionResult> Show(string problem);
+}

@@ -1,0 +1,144 @@
+using Microsoft.AspNetCore.Html;
+using MintHarbor.Core;
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Landmarks;
+using MintHarbor.Store.Model;
+
+namespace MintHarbor.Web.Drawing;
+
+/// <summary>The sheet on the bench: the flat photograph in a ruled frame, head ladder, what is off, and the landmarks.
+/// Its inner unit is 1/450 of the sheet's width, so that type and crosses keep their size on every paper.</summary>
+public static class Board
+{
+    public const double Width = 450, Ladder = 84;
+
+    /// <summary>Inner units a millimetre.</summary>
+    public static double Scale(Sheet s) => Width / s.PaperWidthMm;
+
+    /// <param name="findings">What is judged; the outside ones are drawn.</param>
+    /// <param name="spots">Numbered places of remarks.</param>
+    /// <param name="editable">Landmarks can be taken hold of.</param>
+    public static HtmlString Draw(Sheet sheet, string picture, IReadOnlyList<Finding> findings, PoseCard? card, IReadOnlyList<(string Id, string Label, Vec2 At)> spots, bool editable, string? chosen, bool inch)
+    {
+        double k = Scale(sheet), h = sheet.PaperHeightMm * k;
+        var s = new Svg().Add($"<svg class=\"over\" viewBox=\"{-Ladder} -10 {Ladder + Width + 40} {h + 40}\" data-scale=\"{k}\" role=\"group\" aria-label=\"The sheet, {sheet.PaperWidthMm} by {sheet.PaperHeightMm} mm\">");
+        s.Add($"<image href=\"{picture}\" x=\"0\" y=\"0\" width=\"{Width}\" height=\"{h}\" preserveAspectRatio=\"none\"/>");
+        Frame(s, sheet, k, h, inch);
+        HeadLadder(s, sheet, card, k);
+        s.Add($"<g class=\"off\">");
+        Off(s, sheet, findings, card, k);
+        s.Add($"</g>");
+        if (sheet.Landmarks.TryGetValue("pit", out var pit)) s.Add($"<g class=\"plumbline\" hidden>").Line("over-halo", pit.X * k, pit.Y * k, pit.X * k, h).Line("over-reference", pit.X * k, pit.Y * k, pit.X * k, h).Add($"</g>");
+        foreach (var (id, p) in sheet.Landmarks) Landmark(s, id, p.X * k, p.Y * k, editable, id == chosen);
+        foreach (var (id, label, at) in spots)
+        {
+            if (label == "") s.Add($"<circle id=\"{id}\" class=\"over-spot\" cx=\"{at.X * k}\" cy=\"{at.Y * k}\" r=\"2.6\"/>");
+            else s.Add($"<g id=\"{id}\"><circle class=\"spot-number\" cx=\"{at.X * k}\" cy=\"{at.Y * k}\" r=\"14\"/>").Text("spot-text", at.X * k, (at.Y * k) + 7, label, "middle").Add($"</g>");
+        }
+        return s.Add($"</svg>").Html();
+    }
+
+    private static void Frame(Svg s, Sheet sheet, double k, double h, bool inch)
+    {
+        s.Add($"<rect class=\"frame\" x=\".5\" y=\".5\" width=\"{Width - 1}\" height=\"{h - 1}\"/><g class=\"ladder-part\">");
+        var step = inch ? 25.4 / 2 : 10;
+        for (var n = 1; n * step <= sheet.PaperWidthMm; n++)
+        {
+            var big = inch ? n % 12 == 0 : n % 10 == 0;
+            s.Line("frame-tick", n * step * k, 0, n * step * k, big ? -8 : n % (inch ? 2 : 5) == 0 ? -5 : -3);
+        }
+        for (var n = 1; n * step <= sheet.PaperHeightMm; n++)
+        {
+            var big = inch ? n % 12 == 0 : n % 10 == 0;
+            s.Line("frame-tick", Width, n * step * k, Width + (big ? 8 : n % (inch ? 2 : 5) == 0 ? 5 : 3), n * step * k);
+            if (n % (inch ? 12 : 20) == 0) s.Text("ladder-num lead-num", Width + 12, (n * step * k) + 5, Say.Number(inch ? n / 2.0 : n * step));
+        }
+        s.Add($"</g>");
+    }
+
+    /// <summary>Heads as drawn on the left, the card's in blue on the right, from one crown.</summary>
+    private static void HeadLadder(Svg s, Sheet sheet, PoseCard? card, double k)
+    {
+        if (!sheet.Landmarks.TryGetValue("crown", out var crown) || !sheet.Landmarks.TryGetValue("chin", out var chin)) return;
+        var soles = sheet.Landmarks.Where(l => l.Key.StartsWith("sole", StringComparison.Ordinal)).Select(l => l.Value.Y).ToList();
+        if (soles.Count == 0) return;
+        double top = crown.Y * k, foot = (sheet.StandingLeg is { } leg && sheet.Landmarks.TryGetValue("sole." + leg, out var standing) ? standing.Y : soles.Average()) * k, head = (chin - crown).Length * k;
+        if (head < 8 || foot - top < head) return;
+        var heads = (foot - top) / head;
+        s.Add($"<g class=\"ladder-part ladder-heads\">").Text("ladder-word", -46, top - 12, "drawn", "end").Line("ladder-drawn", -45.5, top, -45.5, foot);
+        for (var n = 0; n <= heads * 2; n++)
+        {
+            var y = top + (n * head / 2);
+            s.Line("ladder-drawn", -45.5, y, -45.5 - (n % 2 == 0 ? 9 : 5), y);
+            if (n % 2 == 0 && n > 0) s.Text("ladder-num", -59, y + 5, Say.Number(n / 2), "end");
+        }
+        s.Text("ladder-num", -46, foot + 19, Say.Fixed(heads, 2), "end");
+        s.Line("ladder-carry", -45, top, crown.X * k, top).Line("ladder-carry", -45, foot, Width, foot);
+        if (card?.Heads is { } read)
+        {
+            var unit = (foot - top) / read;
+            s.Text("ladder-word blue", -34, top - 12, "card").Line("ladder-card", -40.5, top, -40.5, foot);
+            for (var n = 0; n <= read * 2; n++)
+            {
+                var y = top + (n * unit / 2);
+                s.Line("ladder-card-tick", -40.5, y, -40.5 + (n % 2 == 0 ? 9 : 5), y);
+                if (n % 2 == 0 && n > 0) s.Text("ladder-num blue", -27, y + 5, Say.Number(n / 2));
+            }
+            s.Text("ladder-num blue", -38, foot + 19, Say.Fixed(read, 2));
+        }
+        s.Add($"</g>");
+    }
+
+    /// <summary>What is outside, drawn as it stands in chalk, and where it should be in blue.</summary>
+    private static void Off(Svg s, Sheet sheet, IReadOnlyList<Finding> findings, PoseCard? card, double k)
+    {
+        foreach (var f in findings.Where(f => f.Verdict is Verdict.Outside or Verdict.Pushed && f.FollowsFrom is null))
+        {
+            var p = f.Landmarks.Where(sheet.Landmarks.ContainsKey).Select(l => sheet.Landmarks[l] * k).ToList();
+            if (p.Count == 0) continue;
+            switch (f.Rule)
+            {
+                case "F-heads":
+                    var (c, n) = (sheet.Landmarks["crown"] * k, sheet.Landmarks["chin"] * k);
+                    var x = Math.Max(c.X, n.X) + ((n - c).Length * 0.52);
+                    s.Add($"<path class=\"over-halo\" d=\"M{x - 5} {c.Y}H{x}V{n.Y}H{x - 5}\"/><path class=\"over-bracket\" d=\"M{x - 5} {c.Y}H{x}V{n.Y}H{x - 5}\"/>");
+                    break;
+                case "F-tilt" when f.Unit == "deg" && p.Count >= 2:
+                    Edge(s, "over-outside", p[0], p[1], 1.45);
+                    if (f.Expected is { } e && f.Against != Against.Canon)
+                    {
+                        var (mid, half) = (Vec2.Mid(p[0], p[1]), (p[1] - p[0]).Length * 0.72);
+                        var (sin, cos) = Math.SinCos(e * Math.PI / 180);
+                        Edge(s, "over-reference", mid - (new Vec2(sin, -cos) * half), mid + (new Vec2(sin, -cos) * half), 1);
+                    }
+                    break;
+                case "F-balance" or "F-tilt" when sheet.Landmarks.TryGetValue("pit", out var pit):
+                    var foot = sheet.Landmarks.Where(l => l.Key.StartsWith("sole", StringComparison.Ordinal)).Select(l => l.Value.Y).DefaultIfEmpty(sheet.PaperHeightMm * 0.95).Max() * k;
+                    s.Line("over-halo", pit.X * k, pit.Y * k, pit.X * k, foot).Line("over-outside", pit.X * k, pit.Y * k, pit.X * k, foot).Add($"<path class=\"over-arrow\" d=\"M{(pit.X * k) - 4.5} {foot - 10}h9l-4.5 10z\"/>");
+                    break;
+                default:
+                    if (p.Count >= 2) Edge(s, "over-outside", p[0], p[1], 1);
+                    break;
+            }
+        }
+    }
+
+    private static void Edge(Svg s, string css, Vec2 a, Vec2 b, double grow)
+    {
+        var mid = Vec2.Mid(a, b);
+        (a, b) = (mid + ((a - mid) * grow), mid + ((b - mid) * grow));
+        s.Line("over-halo", a.X, a.Y, b.X, b.Y).Line(css, a.X, a.Y, b.X, b.Y);
+    }
+
+    private static void Landmark(Svg s, string id, double x, double y, bool editable, bool chosen)
+    {
+        var name = LandmarkIds.Name(id);
+        s.Add($"<g class=\"landmark{(chosen ? " chosen" : "")}\" data-id=\"{id}\" data-name=\"{name}\" transform=\"translate({x} {y})\"");
+        if (editable) s.Add($" tabindex=\"0\" role=\"button\" aria-label=\"{name}: drag it, or move it with the arrow keys\"");
+        s.Add($">");
+        foreach (var css in new[] { "halo", "cross" }) s.Add($"<line class=\"{css}\" x1=\"-6\" x2=\"-2\" y1=\"0\" y2=\"0\"/><line class=\"{css}\" x1=\"2\" x2=\"6\" y1=\"0\" y2=\"0\"/><line class=\"{css}\" x1=\"0\" x2=\"0\" y1=\"-6\" y2=\"-2\"/><line class=\"{css}\" x1=\"0\" x2=\"0\" y1=\"2\" y2=\"6\"/>");
+        if (editable) s.Add($"<circle class=\"hit\" r=\"9\"/>");
+        s.Add($"</g>");
+    }
+}

@@ -1,0 +1,73 @@
+using Microsoft.AspNetCore.Html;
+using MintHarbor.Core;
+using MintHarbor.Core.Figure;
+using MintHarbor.Core.Sessions;
+
+namespace MintHarbor.Web.Drawing;
+
+/// <summary>Small pictures: pose silhouettes, shares, curves, ladders.</summary>
+public static class Pictures
+{
+    /// <summary>Silhouette of a pose at one scale for all (43 px standing).</summary>
+    public static HtmlString Pose(string poseId, bool clothed, int n)
+    {
+        var view = StudioViews.OfPose(poseId, clothed, n % 2 == 1);
+        if (view is null) return HtmlString.Empty;
+        // A reclining figure fills its picture in width; one scale for all goes by the distance from crown to pit.
+        var k = poseId is "stand" or "contrapposto" ? 43 / 335.0 : poseId == "recline" ? 0.10 : poseId == "crouch" ? 0.075 : poseId == "seated" ? 0.105 : poseId == "lunge" ? 0.11 : 0.118;
+        var (x0, y0, x1, y1) = Bounds(view.Mass);
+        var name = TimingRules.Default.Poses.First(p => p.Id == poseId).Name;
+        return new Svg().Add($"<svg class=\"pose\" width=\"{(x1 - x0) * k + 2}\" height=\"{(y1 - y0) * k + 2}\" viewBox=\"{x0 - 6} {y0 - 6} {x1 - x0 + 12} {y1 - y0 + 12}\" role=\"img\" aria-label=\"{name}\"><path class=\"pose-mass\" d=\"{view.Mass}\"/></svg>").Html();
+    }
+
+    /// <summary>Line view of a pose, as large as its box.</summary>
+    public static HtmlString Line(string poseId, bool clothed, int n)
+    {
+        var view = StudioViews.OfPose(poseId, clothed, n % 2 == 1);
+        if (view is null) return HtmlString.Empty;
+        var (x0, y0, x1, y1) = Bounds(view.Mass);
+        return new Svg().Add($"<svg class=\"pose-line\" viewBox=\"{x0 - 4} {y0 - 4} {x1 - x0 + 8} {y1 - y0 + 8}\" aria-hidden=\"true\"><path d=\"{view.Line}\"/></svg>").Html();
+    }
+
+    private static (double X0, double Y0, double X1, double Y1) Bounds(string path)
+    {
+        var n = path.Split(['M', 'L', 'Z', ' '], StringSplitOptions.RemoveEmptyEntries).Select(v => double.Parse(v, System.Globalization.CultureInfo.InvariantCulture)).ToList();
+        var (x, y) = (n.Where((_, i) => i % 2 == 0).ToList(), n.Where((_, i) => i % 2 == 1).ToList());
+        return (x.Min(), y.Min(), x.Max(), y.Max());
+    }
+
+    /// <summary>A share of 64 × 12 with its number.</summary>
+    public static HtmlString Share(int percent) =>
+        new Svg().Add($"<svg class=\"share\" width=\"64\" height=\"12\" aria-hidden=\"true\"><rect class=\"share-on\" x=\".5\" y=\".5\" width=\"{63 * percent / 100.0}\" height=\"11\"/><rect class=\"share-box\" x=\".5\" y=\".5\" width=\"63\" height=\"11\"/></svg>").Html();
+
+    /// <summary>Drill results over time: each round's bias as a dot with its spread as a bar, the allowed error as a band.</summary>
+    public static HtmlString Curve(IReadOnlyList<(string Date, double Bias, double Spread, double Difficulty)> rounds)
+    {
+        const double w = 560, h = 190, left = 44, right = 12, top = 14, foot = 150;
+        var most = Math.Max(20, rounds.Select(r => Math.Abs(r.Bias) + r.Spread).DefaultIfEmpty(0).Max());
+        double Y(double deg) => top + ((foot - top) / 2) - (deg / most * (foot - top) / 2);
+        double X(int n) => rounds.Count < 2 ? (left + w - right) / 2 : left + 14 + (n * (w - left - right - 28) / (rounds.Count - 1));
+        var s = new Svg().Add($"<svg class=\"curve\" viewBox=\"0 0 {w} {h}\" role=\"img\" aria-label=\"Bias and spread of {rounds.Count} rounds, in degrees\">");
+        for (var n = 0; n < rounds.Count; n++)
+        {
+            var allowed = Core.Practice.ClockHand.Allowed(rounds[n].Difficulty);
+            var half = rounds.Count < 2 ? 40 : (w - left - right - 28) / (rounds.Count - 1) / 2;
+            s.Add($"<rect class=\"curve-band\" x=\"{X(n) - half}\" y=\"{Y(allowed)}\" width=\"{2 * half}\" height=\"{Y(-allowed) - Y(allowed)}\"/>");
+        }
+        foreach (var d in new[] { -20, -10, 0, 10, 20 })
+        {
+            s.Line(d == 0 ? "curve-zero" : "curve-tick", left - (d == 0 ? 0 : 5), Y(d), d == 0 ? w - right : left, Y(d)).Text("axis", left - 9, Y(d) + 5, Say.Signed(d) + "°", "end");
+        }
+        s.Line("curve-axis", left + 0.5, Y(20), left + 0.5, Y(-20));
+        for (var n = 0; n < rounds.Count; n++)
+        {
+            var r = rounds[n];
+            var ok = Math.Abs(r.Bias) + r.Spread <= Core.Practice.ClockHand.Allowed(r.Difficulty);
+            s.Line("curve-spread", X(n), Y(r.Bias - r.Spread), X(n), Y(r.Bias + r.Spread));
+            s.Add($"<circle class=\"{(ok ? "sh-holds" : "curve-dot")}\" cx=\"{X(n)}\" cy=\"{Y(r.Bias)}\" r=\"4.5\"/>");
+        }
+        if (rounds.Count > 0) s.Text("axis", X(0), h - 14, rounds[0].Date, "middle");
+        if (rounds.Count > 1) s.Text("axis", X(rounds.Count - 1), h - 14, rounds[^1].Date, "middle");
+        return s.Add($"</svg>").Html();
+    }
+}

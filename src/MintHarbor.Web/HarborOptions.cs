@@ -1,0 +1,35 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Diagnostics.HealthChecks;
+using MintHarbor.Store;
+
+namespace MintHarbor.Web;
+
+/// <summary>Settings of the section Harbor.</summary>
+public sealed class HarborOptions
+{
+    /// <summary>Load the invented studio into an empty database and offer its sign-ins.</summary>
+    public bool Demo { get; set; }
+}
+
+/// <summary>Ready when the database answers.</summary>
+public sealed class DatabaseCheck(HarborContext db) : IHealthCheck
+{
+    public async Task<HealthCheckResult> CheckHealthAsync(HealthCheckContext context, CancellationToken ct = default) =>
+        await db.Database.CanConnectAsync(ct) ? HealthCheckResult.Healthy() : HealthCheckResult.Unhealthy("the database does not answer");
+}
+
+/// <summary>The same headers on every answer: nothing runs or loads that did not come with the page.</summary>
+public static class Headers
+{
+    public const string Policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+
+    public static Task Set(HttpContext context, RequestDelegate next)
+    {
+        var h = context.Response.Headers;
+        h.ContentSecurityPolicy = Policy;
+        h.XContentTypeOptions = "nosniff";
+        h["Referrer-Policy"] = "no-referrer";
+        h["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
+        return next(context);
+    }
+}

@@ -1,0 +1,182 @@
+using System.Net;
+using System.Text.Json;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Landmarks;
+using MintHarbor.Store;
+using MintHarbor.Store.Actions;
+using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
+using MintHarbor.Web.Pages.Shared;
+
+namespace MintHarbor.Web.Pages.Critique;
+
+/// <summary>The bench: the sheet in true millimetres, its landmarks and what they say, and for staff the remarks. A student
+/// places the landmarks of their own sheet here until it is handed in.</summary>
+public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions sheets, PracticeActions practice) : CoursePage(scope), IShowsProblems
+{
+    public Sheet Sheet => Scope.Sheet!;
+    public bool Staff => !Scope.IsStudent;
+    public bool Released => Sheet.ReleasedAt is not null;
+    public bool Editable => Staff ? !Released : Sheet.State == SheetState.Placing;
+    public SheetCards Cards { get; private set; } = new(null, null);
+    public IReadOnlyList<Finding> Findings { get; private set; } = [];
+    public IReadOnlyList<CardRow> Rows { get; private set; } = [];
+    public List<(Note Note, string? Key)> Notes { get; } = [];
+    public IReadOnlyList<Remark> Chosen => [.. Sheet.Remarks.Where(r => r.Priority is not null).OrderBy(r => r.Priority)];
+    public IReadOnlyList<Remark> Beside => [.. Sheet.Remarks.Where(r => r.Priority is null)];
+    public IReadOnlyList<string> Blocking => Priorities.Blocking(Sheet.Remarks);
+    public List<(string Id, string Label, Vec2 At)> Spots { get; } = [];
+    public (int At, int Of) Queue { get; private set; }
+    public string Order => string.Join(' ', LandmarkIds.BenchOrder);
+    public string Names => JsonSerializer.Serialize(LandmarkIds.BenchOrder.Concat(Sheet.Landmarks.Keys).Distinct().ToDictionary(i => i, LandmarkIds.Name));
+
+    public async Task<IActionResult> OnGetAsync()
+    {
+        if (!Staff && Sheet.State != SheetState.Placing) return To($"critique/{Sheet.Id}");
+        await Load();
+        return Page();
+    }
+
+    public string? PriorityOf(string key) => Sheet.Remarks.FirstOrDefault(r => r.Id == key || (r.Rule is not null && Findings.FirstOrDefault(f => f.Key == key) is { } f && f.Rule == r.Rule && r.What == f.Says)) is { } r ? r.Priority is { } p ? $"Priority {p}" : "a remark" : null;
+
+    public Task<IActionResult> OnPostPlaceAsync(string? id, double x, double y) => Edit(() => sheets.Place(Sheet, Course, id ?? "", new Vec2(x, y)));
+
+    public Task<IActionResult> OnPostRemoveAsync(string? id) => Edit(() => sheets.Remove(Sheet, id ?? ""));
+
+    public Task<IActionResult> OnPostUndoAsync() => Edit(() => sheets.UndoLandmark(Sheet));
+
+    [For(CourseRole.Student)]
+    public async Task<IActionResult> OnPostHandinAsync()
+    {
+        await sheets.HandIn(Sheet);
+        return To($"critique/{Sheet.Id}");
+    }
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public IActionResult OnGetFaults(string? q)
+    {
+        var path = $"/courses/{Course.Id}/critique/{Sheet.Id}/bench";
+        var rows = Faults.Search(q ?? "").Select(f => $"<li><button type=\"button\" hx-post=\"{path}/fault\" hx-vals='{{\"fault\":\"{f.Id}\"}}' hx-target=\"#sheet\" hx-swap=\"outerHTML\"><b>{WebUtility.HtmlEncode(f.Name)}</b><span>{WebUtility.HtmlEncode(f.Sign)}</span></button></li>");
+        var list = string.Concat(rows);
+        return Content(list == "" ? string.IsNullOrWhiteSpace(q) ? "" : "<p class=\"lead\">No fault of that name; use own words.</p>" : $"<ul class=\"fault-list\">{list}</ul>", "text/html; charset=utf-8");
+    }
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostFaultAsync(string? fault) => Edit(() => sheets.AddFault(Sheet, fault ?? "", PlaceOf(Faults.Find(fault)?.Rule)));
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostFindingAsync(string? key) => Edit(async () =>
+    {
+        await Judge();
+        await sheets.AddFinding(Sheet, Findings.FirstOrDefault(f => f.Key == key) ?? throw new InputException("that finding is gone", "key", "a finding of this sheet"));
+    });
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostOwnAsync() => Edit(() => sheets.AddOwn(Sheet));
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostHoldsAsync() => Edit(() => sheets.AddHolds(Sheet));
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostChangeAsync(string? remark, string? where, string? what, string? why, string? next) =>
+        Edit(() => sheets.ChangeRemark(Sheet, remark ?? "", r => r with { Where = (where ?? "").Trim(), What = (what ?? "").Trim(), Why = (why ?? "").Trim(), Next = (next ?? "").Trim() }));
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostRankAsync(string? remark, bool on) => Edit(() => sheets.ChangeRemark(Sheet, remark ?? "", r => r with { Priority = on ? 9 : null }));
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostSpotAsync(string? remark, double x, double y) =>
+        Edit(() => sheets.ChangeRemark(Sheet, remark ?? "", r => r with { Spot = new(Math.Clamp(x, 0, Sheet.PaperWidthMm), Math.Clamp(y, 0, Sheet.PaperHeightMm)) }));
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostDropAsync(string? remark) => Edit(() => sheets.DropRemark(Sheet, remark ?? ""));
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public async Task<IActionResult> OnPostReleaseAsync()
+    {
+        await sheets.Release(Sheet, Course, Sheet.Student, practice);
+        var next = await db.Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted)).OrderBy(s => s.SubmittedAt).Select(s => (int?)s.Id).FirstOrDefaultAsync();
+        return To(next is { } id ? $"critique/{id}/bench" : "critique");
+    }
+
+    private async Task<IActionResult> Edit(Func<Task> change)
+    {
+        if (!ModelState.IsValid) throw new InputException("a number could not be read", "x", "millimetres on the sheet");
+        if (!Editable) throw new InputException(Released ? "the critique is released" : "the sheet is handed in", "sheet", "a sheet still in work");
+        await change();
+        if (!Fragment) return To($"critique/{Sheet.Id}/bench");
+        await Load();
+        return Page();
+    }
+
+    private Vec2? PlaceOf(string? rule) => rule switch
+    {
+        "F-heads" or "F-hand" => SheetJudging.Place(Sheet, ["crown", "chin"]),
+        "F-balance" => SheetJudging.Place(Sheet, ["sole.L", "sole.R"]),
+        "F-tilt" => SheetJudging.Place(Sheet, ["asis.L", "asis.R"]),
+        "F-mid" => SheetJudging.Place(Sheet, ["pubic"]),
+        "F-shoulder" => SheetJudging.Place(Sheet, ["deltoid.L", "deltoid.R"]),
+        _ => null,
+    };
+
+    private async Task Judge()
+    {
+        Cards = await SheetCards.Load(db, Sheet);
+        (Findings, var problem) = SheetJudging.Of(Sheet, Course, Cards.Instructor);
+        if (problem is not null) Problem = problem;
+    }
+
+    private async Task Load()
+    {
+        await Judge();
+        Rows = Cards.Rows(Findings);
+        if (Staff)
+        {
+            var waiting = await db.Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted)).OrderBy(s => s.SubmittedAt).Select(s => s.Id).ToListAsync();
+            Queue = (waiting.IndexOf(Sheet.Id) + 1, waiting.Contains(Sheet.Id) ? waiting.Count : 0);
+        }
+        Tell();
+        foreach (var r in Sheet.Remarks.Where(r => r.Spot is not null)) Spots.Add(($"spot-{r.Id}", r.Priority?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "", r.Spot!.Value));
+    }
+
+    /// <summary>Notes in the margin: what is outside and near one by one, what follows, holds and can't be judged each in one.</summary>
+    private void Tell()
+    {
+        var n = 0;
+        foreach (var f in Findings.Where(f => f.FollowsFrom is null && f.Verdict is Verdict.Outside or Verdict.Pushed or Verdict.TooClose).OrderBy(f => f.Verdict == Verdict.Outside ? 0 : 1).Take(5))
+        {
+            string? id = null;
+            if (SheetJudging.Place(Sheet, f.Landmarks) is { } at)
+            {
+                id = $"f{n++}";
+                Spots.Add((id, "", at));
+            }
+            Notes.Add((new(f.Verdict == Verdict.Outside ? "outside" : "near", f.Says, id, f.Because), f.Key));
+        }
+        var follow = Findings.Where(f => f.FollowsFrom is not null).ToList();
+        if (follow.Count > 0) Notes.Add((new("holds", $"All {follow.Count + 1} ratios in heads are off alike: one cause, the head is their unit.", null, string.Join(" ", follow.Select(f => f.Says))), null));
+        var holds = Findings.Where(f => f.Verdict == Verdict.Inside).ToList();
+        if (holds.Count > 0) Notes.Add((new("holds", $"{Say.Plural(holds.Count, "measure")} inside: {Say.List([.. holds.Select(Short).Distinct().Take(5)])}.", null, string.Join(" ", holds.Select(f => f.Says))), null));
+        var not = Findings.Where(f => !f.Judgeable).ToList();
+        if (not.Count > 0) Notes.Add((new("unknown", $"{Say.Plural(not.Count, "measure")} not judgeable.", null, string.Join(" ", not.Select(f => f.Says))), null));
+        var early = Priorities.TooEarly(Sheet.Remarks, Findings);
+        if (early.Count > 0) Notes.Add((new("near", "Tone is spoken of while proportion is off. It can wait, unless you insist."), null));
+    }
+
+    private static string Short(Finding f) => f.Rule switch { "F-heads" => "height", "F-shoulder" => "shoulders", "F-tilt" => f.Part ?? "tilt", "F-balance" => "balance", "F-mid" => "half height", "F-pair" => "left and right", "F-arm" => "arms", "F-hand" => "hands", "F-elbow" => "elbows", "F-wrist" => "wrists", _ => f.Part ?? "spans" };
+
+    public async Task<IActionResult> Show(string problem)
+    {
+        Problem = problem;
+        db.ChangeTracker.Clear();
+        if (await db.Sheets.Include(s => s.Student).Include(s => s.Meeting).SingleOrDefaultAsync(s => s.Id == Sheet.Id) is { } fresh) Scope.Sheet = fresh;
+        Notes.Clear();
+        Spots.Clear();
+        await Load();
+        return Page();
+    }
+}

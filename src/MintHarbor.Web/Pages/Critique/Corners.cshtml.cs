@@ -1,0 +1,43 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Store;
+using MintHarbor.Store.Actions;
+using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
+
+namespace MintHarbor.Web.Pages.Critique;
+
+/// <summary>The corners on the photograph: suggested, mended by hand, then the sheet is laid flat.</summary>
+public sealed class CornersModel(CourseScope scope, HarborContext db, SheetActions sheets) : CoursePage(scope), IShowsProblems
+{
+    public Sheet Sheet => Scope.Sheet!;
+    public int Width { get; private set; }
+    public int Height { get; private set; }
+
+    public Task OnGetAsync() => Load();
+
+    private async Task Load()
+    {
+        var size = await db.Pictures.Where(p => p.Hash == Sheet.PhotoHash).Select(p => new { p.Width, p.Height }).SingleAsync();
+        (Width, Height) = (size.Width, size.Height);
+    }
+
+    public async Task<IActionResult> OnPostKeepAsync(string? corners)
+    {
+        if (Scope.IsStudent && Sheet.State != SheetState.Placing) throw new InputException("the sheet is handed in", "corners", "a sheet not yet handed in");
+        var n = (corners ?? "").Split(',').Select(s => double.TryParse(s, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) ? v : double.NaN).ToList();
+        if (n.Count != 8 || n.Any(v => !double.IsFinite(v))) throw new InputException("four corners are wanted", "corners", "eight numbers: x and y of each corner in pixels");
+        await sheets.SetCorners(Sheet, [.. Enumerable.Range(0, 4).Select(i => new Vec2(n[2 * i], n[(2 * i) + 1]))]);
+        return To($"critique/{Sheet.Id}/bench");
+    }
+
+    public async Task<IActionResult> Show(string problem)
+    {
+        Problem = problem;
+        await Load();
+        return Page();
+    }
+}

@@ -1,0 +1,62 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Store;
+using MintHarbor.Store.Actions;
+using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
+using MintHarbor.Web.Pages.Shared;
+
+namespace MintHarbor.Web.Pages.Critique;
+
+/// <summary>A sheet as its student reads it: nothing of a critique before it is released.</summary>
+public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions sheets) : CoursePage(scope), IShowsProblems
+{
+    public Sheet Sheet => Scope.Sheet!;
+    public IReadOnlyList<Remark> Remarks => Sheet.ReleasedAt is null ? [] : Sheet.Remarks;
+    public IReadOnlyList<Finding> Findings { get; private set; } = [];
+    public SheetCards Cards { get; private set; } = new(null, null);
+    public List<(string, string, Vec2)> Spots { get; } = [];
+    public List<Note> Notes { get; } = [];
+    public int? RedoneAs { get; private set; }
+    public int? DrillAssignment { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync()
+    {
+        if (!Scope.IsStudent && Sheet.ReleasedAt is null) return To($"critique/{Sheet.Id}/bench");
+        if (Scope.IsStudent && Sheet.State == SheetState.Placing) return To($"critique/{Sheet.Id}/corners");
+        await Load();
+        return Page();
+    }
+
+    [For(CourseRole.Student)]
+    public async Task<IActionResult> OnPostAnswerAsync(string? answer)
+    {
+        await sheets.Reply(Sheet, answer ?? "");
+        return To($"critique/{Sheet.Id}");
+    }
+
+    private async Task Load()
+    {
+        if (Sheet.ReleasedAt is null) return;
+        Cards = await SheetCards.Load(db, Sheet);
+        (Findings, _) = SheetJudging.Of(Sheet, Course, Cards.Instructor);
+        foreach (var r in Remarks.Where(r => r is { Spot: not null, Priority: not null })) Spots.Add(($"spot-{r.Id}", r.Priority!.Value.ToString(System.Globalization.CultureInfo.InvariantCulture), r.Spot!.Value));
+        foreach (var f in Findings.Where(f => f.IsOutside && f.FollowsFrom is null).Take(5)) Notes.Add(new("outside", f.Says, null, f.Because));
+        var inside = Findings.Count(f => f.Verdict == Verdict.Inside);
+        if (inside > 0) Notes.Add(new("holds", $"*{Say.Plural(inside, "measure")}* inside tolerance.", null, string.Join(" ", Findings.Where(f => f.Verdict == Verdict.Inside).Select(f => f.Says))));
+        if (Findings.Count == 0) Notes.Add(new("unknown", "No landmarks were placed; the instructor's eye speaks alone."));
+        if (Cards.OwnReadings() is { } own) Notes.Add(new(own.Same ? "holds" : "near", own.Same ? $"Your readings keep within *{Say.Number(Math.Max(1, own.Percent))} %* of the card: misdrawn, not misread." : $"Your readings are *{Say.Number(own.Percent)} %* off the card: misread before it was drawn."));
+        RedoneAs = await db.Sheets.Where(s => s.RedoOfId == Sheet.Id && s.CourseId == Course.Id).OrderByDescending(s => s.Id).Select(s => (int?)s.Id).FirstOrDefaultAsync();
+        if (Scope.IsStudent) DrillAssignment = await db.Assignments.Where(a => a.SheetId == Sheet.Id && a.StudentId == Me.PersonId && a.DoneAt == null).Select(a => (int?)a.Id).FirstOrDefaultAsync();
+    }
+
+    public async Task<IActionResult> Show(string problem)
+    {
+        Problem = problem;
+        await Load();
+        return Page();
+    }
+}

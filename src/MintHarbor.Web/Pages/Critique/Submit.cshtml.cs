@@ -1,0 +1,82 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Media;
+using MintHarbor.Store;
+using MintHarbor.Store.Actions;
+using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
+using NodaTime;
+
+namespace MintHarbor.Web.Pages.Critique;
+
+/// <summary>A student hands in a photograph with a question and a self-review.</summary>
+[For(CourseRole.Student)]
+public sealed class SubmitModel(CourseScope scope, HarborContext db, SheetActions sheets, IClock clock) : CoursePage(scope), IShowsProblems
+{
+    public sealed class SubmitForm
+    {
+        public string? Question { get; set; }
+        public string? SelfReview { get; set; }
+        public IFormFile? Photo { get; set; }
+        public int? MeetingId { get; set; }
+        public string Exercise { get; set; } = "sitting";
+        public string Pose { get; set; } = "standing";
+        public string View { get; set; } = "front";
+        public string Paper { get; set; } = "";
+        public int? RedoOf { get; set; }
+    }
+
+    public sealed record MeetingRow(int Id, int Number, LocalDate Date);
+
+    [BindProperty] public SubmitForm Form { get; set; } = new();
+    public IReadOnlyList<MeetingRow> Meetings { get; private set; } = [];
+    public Sheet? Before { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(int? redo)
+    {
+        if (redo is not null && (Before = await Own(redo.Value)) is null) return NotFound();
+        await Load();
+        Form.Paper = Course.Paper;
+        Form.MeetingId = Meetings.FirstOrDefault()?.Id;
+        if (Before is { } b)
+        {
+            (Form.RedoOf, Form.Question, Form.Exercise, Form.View, Form.MeetingId) = (b.Id, b.Question, b.Exercise, b.View, b.MeetingId);
+            Form.Pose = b.StandingLeg is { } leg ? $"{b.Pose}-{leg}" : b.Pose;
+        }
+        return Page();
+    }
+
+    private Task<Sheet?> Own(int id) => db.Sheets.AsNoTracking().SingleOrDefaultAsync(s => s.Id == id && s.CourseId == Course.Id && s.StudentId == Me.PersonId && s.ReleasedAt != null);
+
+    private async Task Load()
+    {
+        var today = Words.Today(Course, clock.GetCurrentInstant());
+        Meetings = await db.Meetings.Where(m => m.CourseId == Course.Id && m.Date <= today).OrderByDescending(m => m.Date).Take(12).Select(m => new MeetingRow(m.Id, m.Number, m.Date)).ToListAsync();
+    }
+
+    public async Task<IActionResult> OnPostSendAsync()
+    {
+        var pose = Form.Pose.Split('-');
+        var said = new Submission(Form.Question ?? "", Form.SelfReview ?? "", Form.Exercise, pose[0], pose.Length > 1 ? pose[1] : null, Form.View, Form.Paper, Form.MeetingId, Form.RedoOf);
+        SheetActions.Check(said);
+        if (Form.Photo is not { Length: > 0 } file) throw new InputException("no photograph was sent", "Form.Photo", Photo.Accepted);
+        if (file.Length > Photo.MostBytes) throw new InputException($"the file has {Core.Say.Number(file.Length / 1048576.0, 1)} MB", "Form.Photo", Photo.Accepted);
+        using var memory = new MemoryStream((int)file.Length);
+        await file.CopyToAsync(memory);
+        var sheet = await sheets.Submit(Course, Me, said, memory.ToArray());
+        var to = $"/courses/{Course.Id}/critique/{sheet.Id}/corners";
+        if (!Fragment) return Redirect(to);
+        Response.Headers["X-Go"] = to;
+        return new OkResult();
+    }
+
+    public async Task<IActionResult> Show(string problem)
+    {
+        // The uploading script keeps the form as it stands and shows one line; without script the page comes back filled in.
+        if (Fragment) return new ContentResult { StatusCode = StatusCodes.Status400BadRequest, Content = problem, ContentType = "text/plain; charset=utf-8" };
+        Problem = problem + " Choose the photograph again; what you typed is kept.";
+        await Load();
+        return Page();
+    }
+}

@@ -1,0 +1,72 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Store;
+using MintHarbor.Store.Actions;
+using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
+using NodaTime;
+
+namespace MintHarbor.Web.Pages.Practice;
+
+public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeActions practice, IClock clock) : CoursePage(scope), IShowsProblems
+{
+    public sealed class AssignForm
+    {
+        public string What { get; set; } = "drill:clock-hand";
+        public int Minutes { get; set; } = 2;
+        public DateTime Due { get; set; }
+        public string? Note { get; set; }
+        public List<int> Students { get; set; } = [];
+    }
+
+    public sealed record Row(string What, string Who, int Done, int All, Instant Due);
+
+    [BindProperty] public AssignForm Form { get; set; } = new();
+    public IReadOnlyList<(int Id, string Name)> Students { get; private set; } = [];
+    public IReadOnlyList<Row> Given { get; private set; } = [];
+    public bool Unfinished { get; private set; }
+
+    public Task OnGetAsync()
+    {
+        Form.Due = Words.Local(clock.GetCurrentInstant(), Course).PlusDays(7).Date.At(Course.StartsAt).ToDateTimeUnspecified();
+        return Load();
+    }
+
+    private async Task Load()
+    {
+        if (Scope.IsStudent)
+        {
+            Unfinished = await db.DrillRounds.AnyAsync(r => r.CourseId == Course.Id && r.StudentId == Me.PersonId && r.FinishedAt == null);
+            return;
+        }
+        Students = [.. (await db.Memberships.Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student).OrderBy(m => m.Person.Name).Select(m => new { m.PersonId, m.Person.Name }).ToListAsync()).Select(m => (m.PersonId, m.Name))];
+        var given = await db.Assignments.AsNoTracking().Include(a => a.Student).Where(a => a.CourseId == Course.Id).OrderByDescending(a => a.Due).Take(300).ToListAsync();
+        Given = [.. given.GroupBy(a => (a.Exercise, a.Drill, a.Due, a.GivenAt)).Take(12).Select(g => new Row(Words.Of(g.First()), g.Count() == Students.Count ? "all" : g.Count() <= 2 ? string.Join(", ", g.Select(a => a.Student.Name)) : $"{g.Count()} students", g.Count(a => a.DoneAt is not null), g.Count(), g.Key.Due))];
+    }
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public async Task<IActionResult> OnPostAssignAsync()
+    {
+        await Load();
+        var drill = Form.What.StartsWith("drill:", StringComparison.Ordinal) ? Form.What[6..] : null;
+        var due = LocalDateTime.FromDateTime(Form.Due).InZoneLeniently(Words.Zone(Course)).ToInstant();
+        await practice.Assign(Course, Form.Students.Count > 0 ? Form.Students : [.. Students.Select(s => s.Id)], drill is null ? Form.What : null, drill, Form.Minutes, due, Form.Note ?? "");
+        return To("practice");
+    }
+
+    [For(CourseRole.Student)]
+    public async Task<IActionResult> OnPostBeginAsync(int? assignmentId)
+    {
+        if (assignmentId is { } id && !await db.Assignments.AnyAsync(a => a.Id == id && a.CourseId == Course.Id && a.StudentId == Me.PersonId)) return NotFound();
+        var seed = Math.Abs((clock.GetCurrentInstant().ToUnixTimeTicks() / 1000) + (Me.PersonId * 7919L)) % 1_000_000_000;
+        var round = await practice.Begin(Course, Me.PersonId, assignmentId, seed);
+        return To($"practice/drill/{round.Id}");
+    }
+
+    public async Task<IActionResult> Show(string problem)
+    {
+        Problem = problem;
+        if (Students.Count == 0) await Load();
+        return Page();
+    }
+}

@@ -1,0 +1,28 @@
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using MintHarbor.Media;
+
+namespace MintHarbor.Web.Pages;
+
+[AllowAnonymous, IgnoreAntiforgeryToken, ResponseCache(NoStore = true)]
+public sealed class ProblemModel : PageModel
+{
+    [FromQuery] public int Code { get; set; }
+    public string Title { get; private set; } = "";
+    public string Says { get; private set; } = "";
+
+    public void OnGet() => Fill();
+
+    public void OnPost() => Fill();
+
+    private void Fill() => (Title, Says) = Code switch
+    {
+        404 => ("Not here", "There is no such page, or it is not yours to see."),
+        403 => ("Not open to you", "Your part in this course does not include that page."),
+        400 => ("The form could not be read", "It may have stood open too long. Go back, reload, and send it again; what you typed is kept."),
+        413 => ("Too large", $"Accepted: {Photo.Accepted}."),
+        409 => ("Changed in the meantime", "Somebody else changed this. Go back and look at their version."),
+        _ => ("Something failed here", "It is written down for whoever runs this server. Nothing that was saved is lost; try again."),
+    };
+}

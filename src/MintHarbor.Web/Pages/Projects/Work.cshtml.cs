@@ -1,0 +1,47 @@
+using Microsoft.AspNetCore.Mvc;
+using MintHarbor.Core.Projects;
+using MintHarbor.Store.Actions;
+using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
+
+namespace MintHarbor.Web.Pages.Projects;
+
+/// <summary>One student's way through a project: gates, stages, rubric, and the grade with its arithmetic.</summary>
+[For(CourseRole.Instructor, CourseRole.Student)]
+public sealed class WorkModel(CourseScope scope, ProjectActions actions) : CoursePage(scope), IShowsProblems
+{
+    public ProjectWork Work => Scope.Work!;
+    public ProjectTemplate Template => ProjectTemplate.Get(Work.Project.Template);
+    public Grade? Grade => Grading.Of(Template.Rubric, Work.Levels);
+
+    public void OnGet()
+    {
+    }
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostTickAsync(string? stage, string? point, bool on) => Done(actions.Tick(Work, stage ?? "", point ?? "", on));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostWaiveAsync(string? stage, string? because) => Done(actions.Waive(Work, stage ?? "", because ?? ""));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostFinishAsync(string? stage) => Done(actions.Finish(Work, stage ?? ""));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostLevelAsync(string? row, int level) => Done(actions.Level(Work, row ?? "", level));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostReleaseAsync() => Done(actions.Release(Work));
+
+    private async Task<IActionResult> Done(Task act)
+    {
+        await act;
+        return To($"projects/work/{Work.Id}");
+    }
+
+    public Task<IActionResult> Show(string problem)
+    {
+        Problem = problem;
+        return Task.FromResult<IActionResult>(Page());
+    }
+}

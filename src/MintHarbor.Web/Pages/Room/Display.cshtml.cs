@@ -1,0 +1,27 @@
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Store;
+
+namespace MintHarbor.Web.Pages.Room;
+
+/// <summary>The clock on the wall: whoever has the secret link sees it, and nothing else of the course.</summary>
+[AllowAnonymous]
+public sealed class DisplayModel(HarborContext db) : PageModel
+{
+    public string Secret { get; private set; } = "";
+    public string First { get; private set; } = "";
+    public IReadOnlyList<(string Id, bool Clothed)> Poses { get; private set; } = [];
+
+    public async Task<IActionResult> OnGetAsync(string secret)
+    {
+        var meeting = await db.Meetings.AsNoTracking().SingleOrDefaultAsync(m => m.RoomSecret == secret);
+        if (meeting is null) return NotFound();
+        Secret = secret;
+        First = meeting.Plan.Items[0].Name;
+        Poses = [.. meeting.Plan.Items.SelectMany(i => i.PoseIds.Select(p => (p, i.Draped))).DistinctBy(p => p.p)];
+        Response.Headers.CacheControl = "no-store";
+        return Page();
+    }
+}

@@ -1,0 +1,166 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Core.Sessions;
+using MintHarbor.Store;
+using MintHarbor.Store.Actions;
+using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
+using MintHarbor.Web.Pages.Shared;
+using NodaTime;
+
+namespace MintHarbor.Web.Pages.Sessions;
+
+/// <summary>A meeting's timetable with its proof in the margin; a chosen line is changed there.</summary>
+public sealed class TimetableModel(CourseScope scope, HarborContext db, SessionActions sessions, IClock clock) : CoursePage(scope), IShowsProblems
+{
+    public Meeting Meeting => Scope.Meeting!;
+    [BindProperty(SupportsGet = true)] public int? Row { get; set; }
+    public IReadOnlyList<Cannot> Cannot { get; private set; } = [];
+    public List<Note> Notes { get; } = [];
+    public List<(string Change, bool Holds, string Says)> Changes { get; } = [];
+    public bool CanEdit => Scope.IsInstructor && Meeting.Clock.Count == 0;
+    public double? NowMinutes { get; private set; }
+    public string? NowSays { get; private set; }
+    public int? NowRow { get; private set; }
+
+    public Task OnGetAsync() => Load();
+
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostEditAsync(EditKind kind, string? exercise, string? poseId)
+    {
+        var index = Row ?? -1;
+        var at = index >= 0 && index < Meeting.Plan.Items.Count ? Meeting.Plan.Items[index] : null;
+        Cannot = await sessions.Edit(Meeting, new(kind, index, exercise, poseId));
+        // The chosen line may have moved: find it again by what it is and about when.
+        if (Cannot.Count == 0 && at is not null)
+        {
+            var items = Meeting.Plan.Items;
+            Row = Enumerable.Range(0, items.Count).Where(k => items[k].Kind == at.Kind).DefaultIfEmpty(0).MinBy(k => (items[k].Held ? 0 : 4) + Math.Abs(items[k].At - at.At));
+        }
+        return await Answer();
+    }
+
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostUndoAsync()
+    {
+        await sessions.Undo(Meeting);
+        return await Answer();
+    }
+
+    private async Task<IActionResult> Answer()
+    {
+        if (!Fragment && Cannot.Count == 0) return To($"sessions/{Meeting.Id}" + (Row is { } r ? $"?row={r}" : ""));
+        await Load();
+        return Page();
+    }
+
+    public async Task<IActionResult> Show(string problem)
+    {
+        Problem = problem;
+        await Load();
+        return Page();
+    }
+
+    private async Task Load()
+    {
+        if (Row is { } r && (r < 0 || r >= Meeting.Plan.Items.Count)) Row = null;
+        var items = Meeting.Plan.Items;
+        if (Meeting.Clock.Count > 0)
+        {
+            var reading = MeetingClock.Read(items, Meeting.Clock, clock.GetCurrentInstant());
+            if (reading is { Started: true, Over: false })
+            {
+                NowMinutes = reading.MinutesRun;
+                NowSays = $"{Words.Clock(Words.Local(clock.GetCurrentInstant(), Course).TimeOfDay)}  {Words.Left(reading.SecondsLeft)} min left";
+                NowRow = reading.Current!.PlanIndex < 0 ? null : reading.Current.PlanIndex;
+            }
+        }
+        foreach (var f in Meeting.Plan.Rules.Where(f => f.Id is "rest-stretch" or "rest-hour" || !f.Holds)) Notes.Add(Of(f));
+        foreach (var f in Meeting.Plan.Rules.Where(f => f.Id == "rest-strain").OrderByDescending(f => f.Value / f.Limit).Take(Row is null ? 2 : 1)) Notes.Add(Of(f));
+        if (Row is null)
+        {
+            foreach (var f in Meeting.Plan.Rules.Where(f => f.Id is "break")) Notes.Add(Of(f));
+            Notes.Add(Paper());
+            await AddCard();
+            if (CanEdit) TryChanges();
+        }
+        var order = Notes.OrderBy(n => n.For is { } f && f.StartsWith("row", StringComparison.Ordinal) ? int.Parse(f[3..], null) : -1).ToList();
+        Notes.Clear();
+        Notes.AddRange(order);
+    }
+
+    private Note Of(RuleFact f)
+    {
+        var row = f.From is { } from ? Enumerable.Range(0, Meeting.Plan.Items.Count).FirstOrDefault(k => Meeting.Plan.Items[k].At <= from && Meeting.Plan.Items[k].End > from, -1) : -1;
+        return new(!f.Holds ? "outside" : f.AtLimit ? "near" : "holds", Bold(f), row >= 0 ? $"row{row}" : null, f.Because);
+    }
+
+    private static string Bold(RuleFact f)
+    {
+        var v = Say.Number(f.Value, 1);
+        var at = f.Says.IndexOf(v, StringComparison.Ordinal);
+        return at < 0 ? f.Says : $"{f.Says[..at]}*{v}*{f.Says[(at + v.Length)..]}";
+    }
+
+    private Note Paper()
+    {
+        var paper = Meeting.Plan.Paper;
+        var k = Meeting.Plan.Items.ToList().FindIndex(i => i.Sheets > 0);
+        return new("holds", $"*{Say.Plural(paper.Sum(p => p.SheetsPerStudent), "sheet")}* a student. For {Meeting.Request.Students} students {string.Join(" and ", paper.Select(p => $"{p.Sheets} {p.Kind}"))}. Bring {Say.List(Meeting.Plan.Kit)}.", k < 0 ? null : $"row{k}",
+            "one sheet a pose; sets of six or more single minutes share halved sheets; the periods of one long pose share one: " + string.Join(" + ", Meeting.Plan.Items.Where(i => i.Sheets > 0).Select(i => i.Sheets)));
+    }
+
+    private async Task AddCard()
+    {
+        if (!Meeting.Request.HasLiveModel || Meeting.Plan.LongPose is not { } pose) return;
+        var letter = PlanLetters.LongPose(Meeting.Plan.Items);
+        var card = await db.PoseReadings.AsNoTracking().Where(r => r.MeetingId == Meeting.Id && r.Pose == letter && db.Memberships.Any(m => m.CourseId == Course.Id && m.PersonId == r.ReaderId && m.Role != CourseRole.Student)).OrderByDescending(r => r.ReadAt).Select(r => r.Card).FirstOrDefaultAsync();
+        var row = $"row{Meeting.Plan.Items.ToList().FindIndex(i => i.Exercise == pose.Exercise && i.At == pose.At)}";
+        var read = card?.RatiosRead ?? 0;
+        if (read == 5) Notes.Add(new("holds", "Pose card: *all five* ratios read.", row));
+        else Notes.Add(new("blocked", $"Pose card: *{read} of 5* ratios read. Until all are, what is missing stays not judgeable.", row, null, null, Scope.IsStudent ? null : $"/courses/{Course.Id}/sessions/{Meeting.Id}/card", Scope.IsStudent ? null : read == 0 ? "read it" : $"read {Say.Number(5 - read)} more"));
+    }
+
+    /// <summary>A few changes tried out, with what each would break: nobody has to try them on the evening.</summary>
+    private void TryChanges()
+    {
+        var items = Meeting.Plan.Items.ToList();
+        var review = items.FirstOrDefault(i => i.Kind == ItemKind.Review);
+        if (review is { Minutes: > 5 })
+        {
+            var late = Math.Min(10, review.Minutes - 5);
+            Changes.Add(($"Start {Say.Number(late)} min late", true, $"review {Say.Number(review.Minutes)} → {Say.Number(review.Minutes - late)}"));
+        }
+        if (!Meeting.Request.HasLiveModel) return;
+        var longest = items.FindIndex(i => i.Exercise == "sitting");
+        if (longest >= 0) Try($"{items[longest].Name} of 30 min", [.. items.Select((i, k) => k == longest ? i with { Minutes = 30, PoseMinutes = 30 } : i)]);
+        var rest = items.FindIndex(i => i.Kind == ItemKind.Rest);
+        if (rest >= 0) Try($"No rest at {PoseStripTime(items[rest].At)}", [.. items.Where((_, k) => k != rest)]);
+
+        void Try(string name, IReadOnlyList<PlanItem> changed)
+        {
+            var worst = RestRules.Prove(changed, Meeting.Request).Where(f => !f.Holds && f.Id.StartsWith("rest", StringComparison.Ordinal)).MaxBy(f => f.Value - f.Limit);
+            Changes.Add((name, worst is null, worst is null ? "holds" : $"{(worst.Id == "rest-stretch" ? "stretch" : worst.Id == "rest-hour" ? "hour" : "strain")} {Say.Number(worst.Value)} of {Say.Number(worst.Limit)}"));
+        }
+    }
+
+    private string PoseStripTime(double at) => Drawing.PoseStrip.Time(Meeting.StartsAt, at);
+
+    public string Nearest(Cannot c) => c.Nearest.TryGetValue("minutes", out var m) && m is double minutes ? $"The nearest that holds is {Say.Minutes(minutes)}." : "";
+
+    public string What(PlanItem i) => i.Kind switch
+    {
+        ItemKind.Exercise => i.Catalogue!.Wall,
+        ItemKind.SetUp => "easels in a half ring, lamp 45° on the left",
+        ItemKind.Rest => "robe and water; students shake out the arm",
+        ItemKind.Break => "lamp off, boards turned upside down",
+        ItemKind.StandBack => "look from three metres",
+        ItemKind.Review => "all sheets on the wall, question first",
+        _ => "dust wiped damp, sheets photographed",
+    };
+
+    public string Paper(PlanItem i) => i.Kind != ItemKind.Exercise ? "" : i.Sheets == 0 ? "the same sheet" : $"{i.Sheets} {i.Catalogue!.Paper}{(i.Sheets < i.Poses ? ", halved" : "")}";
+
+    public string Count(int n) => n switch { 1 => "one", 2 => "two", 3 => "three", 4 => "four", 5 => "five", 6 => "six", 7 => "seven", 8 => "eight", 9 => "nine", _ => n.ToString(System.Globalization.CultureInfo.InvariantCulture) };
+}

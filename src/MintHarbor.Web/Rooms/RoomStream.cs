@@ -1,0 +1,88 @@
+using System.Net.ServerSentEvents;
+using System.Runtime.CompilerServices;
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core.Sessions;
+using MintHarbor.Store;
+using NodaTime;
+
+namespace MintHarbor.Web.Rooms;
+
+/// <summary>The room display's stream: the clock's state now, again whenever somebody acts, and every 15 seconds as a sign of
+/// life. The display counts between by itself.</summary>
+public static class RoomStream
+{
+    public static async Task<Results<ServerSentEventsResult<string>, NotFound>> Serve(string secret, HarborContext db, RoomFeed feed, IClock clock, IServiceScopeFactory scopes, IHostApplicationLifetime life, HttpContext http)
+    {
+        var id = await db.Meetings.Where(m => m.RoomSecret == secret).Select(m => (int?)m.Id).SingleOrDefaultAsync();
+        if (id is null) return TypedResults.NotFound();
+        http.Response.Headers.CacheControl = "no-store";
+        return TypedResults.ServerSentEvents(Events(id.Value, secret, feed, clock, scopes, life.ApplicationStopping, http.RequestAborted));
+    }
+
+    private static async IAsyncEnumerable<SseItem<string>> Events(int meetingId, string secret, RoomFeed feed, IClock clock, IServiceScopeFactory scopes, CancellationToken stopping, [EnumeratorCancellation] CancellationToken gone)
+    {
+        using var either = CancellationTokenSource.CreateLinkedTokenSource(stopping, gone);
+        var (changes, end) = feed.Listen(meetingId);
+        using var ending = end;
+        while (!either.IsCancellationRequested)
+        {
+            string? state = null;
+            await using (var scope = scopes.CreateAsyncScope())
+            {
+                var db = scope.ServiceProvider.GetRequiredService<HarborContext>();
+                var meeting = await db.Meetings.AsNoTracking().SingleOrDefaultAsync(m => m.Id == meetingId && m.RoomSecret == secret, CancellationToken.None);
+                if (meeting is not null) state = JsonSerializer.Serialize(RoomState.Of(meeting.Plan.Items, meeting.Clock, clock.GetCurrentInstant()), JsonSerializerOptions.Web);
+            }
+            if (state is null) yield break;
+            yield return new(state);
+            try
+            {
+                using var beat = CancellationTokenSource.CreateLinkedTokenSource(either.Token);
+                beat.CancelAfter(TimeSpan.FromSeconds(15));
+                await changes.ReadAsync(beat.Token);
+            }
+            catch (OperationCanceledException) when (!either.IsCancellationRequested)
+            {
+                // Time for a sign of life.
+            }
+            catch (OperationCanceledException)
+            {
+                yield break;
+            }
+        }
+    }
+}
+
+/// <param name="Names">Name of each pose of the line, "Seated on the drum"; one entry where it is no set.</param>
+public sealed record RoomItem(string Name, string What, double Seconds, bool Rest, int Look, int Poses, double PoseSeconds, IReadOnlyList<string> Names, IReadOnlyList<string> PoseIds);
+
+/// <summary>What a display needs to count on its own: the timeline, where it stood at the server's instant, and whether it
+/// runs. The server's instant is given so that a display with a wrong clock counts rightly.</summary>
+public sealed record RoomState(bool Started, bool Running, bool Over, int Index, double Into, double Late, long ServerMillis, IReadOnlyList<RoomItem> Items)
+{
+    public static RoomState Of(IReadOnlyList<PlanItem> plan, IReadOnlyList<ClockEvent> events, Instant now)
+    {
+        var r = MeetingClock.Read(plan, events, now);
+        return new(r.Started, r.Running, r.Over, r.Index, r.SecondsIntoItem, r.LateMinutes, now.ToUnixTimeMilliseconds(), [.. r.Timeline.Select(t => Item(t, plan))]);
+    }
+
+    private static RoomItem Item(RunItem t, IReadOnlyList<PlanItem> plan)
+    {
+        var i = t.Item;
+        var names = i.PoseIds.Select(p => TimingRules.Default.Poses.First(x => x.Id == p).Name).ToList();
+        var periods = plan.Count(p => p.Period > 0);
+        var what = i.Kind switch
+        {
+            ItemKind.Exercise => i.Period > 0 ? $"sitting {i.Period} of {periods}: {i.Catalogue!.Wall}" : $"{i.Catalogue!.Name.ToLowerInvariant()}: {i.Catalogue.Wall}",
+            ItemKind.SetUp => "easels, light, paper",
+            ItemKind.Rest => t.PlanIndex < 0 ? "the model asked for it" : "shake out the arm",
+            ItemKind.Break => "boards turned upside down",
+            ItemKind.Review => "all sheets on the wall, question first",
+            ItemKind.PackUp => "dust wiped damp, sheets photographed",
+            _ => "look from three metres",
+        };
+        return new(i.Name, what, t.Minutes * 60, i.Kind is ItemKind.Rest or ItemKind.Break, i.Catalogue?.Look ?? 0, i.Poses, i.PoseMinutes * 60, names, i.PoseIds);
+    }
+}

@@ -1,0 +1,47 @@
+using System.Globalization;
+using MintHarbor.Core.Practice;
+using MintHarbor.Core.Sessions;
+using MintHarbor.Store.Model;
+using NodaTime;
+
+namespace MintHarbor.Web;
+
+/// <summary>Dates, names of things and states as the studio says them.</summary>
+public static class Words
+{
+    public static string Day(LocalDate d) => d.ToString("dddd d MMMM", CultureInfo.InvariantCulture);
+    public static string ShortDay(LocalDate d) => d.ToString("d MMM", CultureInfo.InvariantCulture);
+    public static string Clock(LocalTime t) => t.ToString("HH:mm", CultureInfo.InvariantCulture);
+
+    public static LocalDateTime Local(Instant i, Course c) => i.InZone(Zone(c)).LocalDateTime;
+    public static string When(Instant i, Course c) => Local(i, c).ToString("d MMMM, HH:mm", CultureInfo.InvariantCulture);
+    public static string WhenShort(Instant i, Course c) => Local(i, c).ToString("ddd HH:mm", CultureInfo.InvariantCulture);
+    public static DateTimeZone Zone(Course c) => DateTimeZoneProviders.Tzdb.GetZoneOrNull(c.Zone) ?? DateTimeZone.Utc;
+    public static LocalDate Today(Course c, Instant now) => now.InZone(Zone(c)).Date;
+
+    /// <summary>When a meeting starts and ends; a time that the clock change skips moves on by it.</summary>
+    public static Instant Start(Meeting m, Course c) => (m.Date + m.StartsAt).InZoneLeniently(Zone(c)).ToInstant();
+    public static Instant End(Meeting m, Course c) => Start(m, c) + Duration.FromMinutes(m.Minutes);
+
+    public static string InDays(LocalDate d, LocalDate today) => Period.Between(today, d, PeriodUnits.Days).Days switch
+    {
+        0 => "today",
+        1 => "tomorrow",
+        -1 => "yesterday",
+        2 => "in two days",
+        > 0 and var n => $"in {n} days",
+        var n => $"{-n} days ago",
+    };
+
+    public static string Of(Approach a) => a switch { Approach.QuickFirst => "Quick-first", Approach.LongFirst => "Long-first", _ => "Alternating" };
+    public static string Of(ModelKind m) => m switch { ModelKind.Person => "one model", ModelKind.Two => "two models", ModelKind.Cast => "cast", ModelKind.StillLife => "still life", _ => "self in a mirror" };
+    public static string Of(SheetState s) => s switch { SheetState.Placing => "not handed in", SheetState.Drafted => "draft", _ => s.ToString().ToLowerInvariant() };
+    public static string Of(CourseRole r) => r.ToString().ToLowerInvariant();
+
+    public static string Of(Assignment a) => a.Exercise is { } e ? Exercises.Find(e)?.Name ?? e : "Clock hand";
+
+    public static string Kebab(Enum e) => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(e.ToString());
+
+    /// <summary>Minutes that are left, as said on the wall: whole, rounded up.</summary>
+    public static int Left(double seconds) => (int)Math.Ceiling(seconds / 60 - 1e-6);
+}

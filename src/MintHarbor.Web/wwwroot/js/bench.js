@@ -1,0 +1,157 @@
+// The bench under the hand: landmarks are placed by click, moved by dragging and keys, and judged on the server after each
+// move. The page's fragment comes back whole; what is chosen and how the sheet is turned is kept here.
+"use strict";
+
+(() => {
+  const look = { mirrored: false, turned: false, "no-ladder": false, plumb: false };
+  let chosen = null;
+  let spotFor = null;
+  let drag = null;
+
+  const board = () => document.querySelector("[data-board]");
+  const svg = () => board()?.querySelector("svg.over");
+  const order = () => (board()?.dataset.order || "").split(" ").filter(Boolean);
+  const marks = () => [...(svg()?.querySelectorAll(".landmark") || [])];
+  const has = (id) => marks().some((m) => m.dataset.id === id);
+  const nameOf = (id) => JSON.parse(board().dataset.names)[id] || id;
+
+  function point(e) {
+    const s = svg();
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(s.getScreenCTM().inverse());
+    return { x: p.x, y: p.y };
+  }
+
+  function say() {
+    const el = document.querySelector("[data-placing]");
+    if (!el) return;
+    el.textContent = "";
+    const b = document.createElement("b");
+    if (spotFor) { b.textContent = "Click the place"; el.append(b, " that the remark speaks of."); return; }
+    if (!chosen) { el.textContent = "All are placed. Choose one to move it."; return; }
+    b.textContent = nameOf(chosen);
+    el.append(has(chosen) ? "Moving " : "Next: ", b, has(chosen) ? ": drag it, or the arrow keys; shift for a fifth of a millimetre." : ": click it on the sheet.");
+  }
+
+  function refresh() {
+    if (!board()) return;
+    for (const [k, on] of Object.entries(look)) if (k !== "plumb") board().classList.toggle(k, on);
+    const line = svg().querySelector(".plumbline");
+    if (line) line.hidden = !look.plumb, line.toggleAttribute("hidden", !look.plumb);
+    if (!chosen || !order().includes(chosen) && !has(chosen)) chosen = order().find((id) => !has(id)) || null;
+    for (const m of marks()) m.classList.toggle("chosen", m.dataset.id === chosen);
+    say();
+  }
+
+  function send(path, values, focus) {
+    return window.htmx.ajax("POST", board().dataset.path + path, { target: "#sheet", swap: "outerHTML", values }).then(() => {
+      if (focus) svg()?.querySelector(`[data-id="${focus}"]`)?.focus({ preventScroll: true });
+    });
+  }
+
+  function place(id, x, y, advance) {
+    const k = Number(svg().dataset.scale);
+    if (advance) chosen = order().find((o) => o !== id && !has(o)) || null;
+    send("/place", { id, x: (x / k).toFixed(2), y: (y / k).toFixed(2) }, advance ? null : id);
+  }
+
+  document.addEventListener("pointerdown", (e) => {
+    const s = e.target.closest("svg.over");
+    if (!s || !board()?.dataset.editable || e.button > 0) return;
+    const mark = e.target.closest(".landmark");
+    if (mark && !spotFor) {
+      chosen = mark.dataset.id;
+      drag = { mark, moved: false, start: point(e) };
+      mark.setPointerCapture?.(e.pointerId);
+      refresh();
+      e.preventDefault();
+      mark.focus({ preventScroll: true });
+      return;
+    }
+    const p = point(e);
+    if (spotFor) {
+      const k = Number(s.dataset.scale);
+      send("/spot", { remark: spotFor, x: (p.x / k).toFixed(1), y: (p.y / k).toFixed(1) });
+      spotFor = null;
+      return;
+    }
+    if (chosen) place(chosen, p.x, p.y, !has(chosen));
+  });
+  document.addEventListener("pointermove", (e) => {
+    if (!drag) return;
+    const p = point(e);
+    if (!drag.moved && Math.hypot(p.x - drag.start.x, p.y - drag.start.y) < 1.5) return;
+    drag.moved = true;
+    drag.mark.setAttribute("transform", `translate(${p.x} ${p.y})`);
+    loupe(e, p);
+  });
+  document.addEventListener("pointerup", (e) => {
+    if (!drag) return;
+    const d = drag;
+    drag = null;
+    document.querySelector(".loupe")?.remove();
+    if (d.moved) { const p = point(e); place(d.mark.dataset.id, p.x, p.y, false); }
+  });
+
+  /** Three times as large, above the finger. */
+  function loupe(e, p) {
+    if (e.pointerType === "mouse") return;
+    let l = document.querySelector(".loupe");
+    if (!l) { l = document.createElement("div"); l.className = "loupe"; l.append(document.createElement("canvas")); board().append(l); }
+    const r = board().getBoundingClientRect();
+    l.style.left = `${e.clientX - r.left - 66}px`;
+    l.style.top = `${e.clientY - r.top - 170}px`;
+    const image = loupe.image ||= Object.assign(new Image(), { src: svg().querySelector("image").getAttribute("href") });
+    const c = l.firstChild, g = c.getContext("2d");
+    c.width = c.height = 264;
+    const w = 450, k = image.naturalWidth / w;
+    g.drawImage(image, (p.x - 22) * k, (p.y - 22) * k, 44 * k, 44 * k, 0, 0, 264, 264);
+    g.strokeStyle = "#2F5DA8";
+    g.strokeRect(131.5, 112, 1, 40);
+    g.strokeRect(112, 131.5, 40, 1);
+  }
+
+  document.addEventListener("click", (e) => {
+    const spot = e.target.closest("[data-spot]");
+    if (spot) { spotFor = spot.dataset.spot; say(); svg()?.scrollIntoView({ block: "nearest" }); }
+    const act = e.target.closest("[data-look]")?.dataset.look;
+    if (act) toggle(act);
+    if (e.target.closest("[data-next-landmark]")) next();
+  });
+
+  function toggle(name) { look[name] = !look[name]; refresh(); }
+
+  function next() {
+    const ids = order();
+    const free = ids.filter((id) => !has(id));
+    const pool = free.length ? free : ids.filter(has);
+    if (!pool.length) return;
+    chosen = pool[(pool.indexOf(chosen) + 1) % pool.length];
+    refresh();
+    svg().querySelector(`[data-id="${chosen}"]`)?.focus({ preventScroll: true });
+  }
+
+  let moveTimer = 0;
+  document.addEventListener("keydown", (e) => {
+    if (!board()?.dataset.editable || e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select")) return;
+    const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+    const mark = marks().find((m) => m.dataset.id === chosen);
+    if (step && mark && e.target.closest(".landmark")) {
+      e.preventDefault();
+      const k = Number(svg().dataset.scale) * (e.shiftKey ? 0.2 : 1);
+      const [, x, y] = mark.getAttribute("transform").match(/translate\(([-\d.]+)[ ,]([-\d.]+)\)/).map(Number);
+      const to = { x: x + step[0] * k, y: y + step[1] * k };
+      mark.setAttribute("transform", `translate(${to.x} ${to.y})`);
+      clearTimeout(moveTimer);
+      moveTimer = setTimeout(() => place(mark.dataset.id, to.x, to.y, false), 250);
+      return;
+    }
+    if (e.key === "Delete" && mark) { e.preventDefault(); send("/remove", { id: chosen }); }
+    else if (e.key === "Escape") { spotFor = null; say(); }
+  });
+  document.addEventListener("focusin", (e) => {
+    const mark = e.target.closest?.(".landmark");
+    if (mark && mark.dataset.id !== chosen) { chosen = mark.dataset.id; refresh(); }
+  });
+  document.addEventListener("htmx:afterSettle", refresh);
+  document.addEventListener("DOMContentLoaded", refresh);
+})();

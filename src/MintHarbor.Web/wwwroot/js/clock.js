@@ -1,0 +1,133 @@
+// Counts a meeting's clock from what the server last said. The server sends the whole state on every change; between, and
+// while the line is down, the display goes on by the browser's own steady clock, and corrects itself at the next word.
+"use strict";
+
+(() => {
+  let state = null;
+  let heard = 0;
+  let stream = null;
+
+  const root = () => document.querySelector("[data-clock]");
+  const put = (name, text) => { const el = root()?.querySelector(`[data-${name}]`); if (el && el.textContent !== text) el.textContent = text; };
+
+  function connect() {
+    const el = root();
+    if (!el || (stream && stream.readyState !== EventSource.CLOSED)) return;
+    stream = new EventSource(el.dataset.stream);
+    stream.onmessage = (e) => {
+      state = JSON.parse(e.data);
+      heard = performance.now();
+      put("line", "");
+      draw();
+    };
+    stream.onerror = () => {
+      put("line", "The line is down; the clock goes on by itself.");
+      if (stream.readyState === EventSource.CLOSED) setTimeout(connect, 3000);
+    };
+  }
+
+  /** Item and seconds into it, now. */
+  function position() {
+    let index = state.index;
+    let into = state.into + (state.running ? (performance.now() - heard) / 1000 : 0);
+    while (index < state.items.length && into >= state.items[index].seconds - 0.001) {
+      into = Math.max(0, into - state.items[index].seconds);
+      index++;
+    }
+    return { index, into };
+  }
+
+  function draw() {
+    if (!state || !root()) return;
+    const { index, into } = position();
+    if (!state.started) {
+      put("name", state.items[0].name);
+      put("what", "not begun yet");
+      minutes(state.items[0].seconds);
+      put("next", state.items[1] ? `${title(state.items[1], 0)}, ${span(state.items[1])}` : "");
+      show(null);
+      return;
+    }
+    if (index >= state.items.length) {
+      put("name", "Thank you");
+      put("what", "the meeting is over");
+      put("minutes", "0");
+      put("next", "");
+      show(null);
+      return;
+    }
+    const item = state.items[index];
+    const pose = item.poses > 1 ? Math.min(item.poses - 1, Math.floor(into / item.poseSeconds)) : 0;
+    const left = item.poses > 1 && pose < item.poses - 1 ? (pose + 1) * item.poseSeconds - into : item.seconds - into;
+    put("name", title(item, pose));
+    put("what", item.poses > 1 ? `${item.what}, ${pose + 1} of ${item.poses}` : item.what);
+    minutes(left);
+    const more = item.poses > 1 && pose < item.poses - 1;
+    const next = state.items[index + 1];
+    put("next", more ? `${title(item, pose + 1)}, ${amount(item.poseSeconds)}` : next ? `${title(next, 0)}, ${span(next)}` : "home");
+    show(item.rest ? null : item.poseIds[pose] || null);
+    look(item);
+    plumb(item, item.poses > 1 ? item.poseSeconds : item.seconds, left, next);
+  }
+
+  const title = (item, pose) => item.rest || !item.names.length ? item.name : item.names[Math.min(pose, item.names.length - 1)];
+  const amount = (s) => s < 60 ? `${Math.round(s)} s` : `${+(s / 60).toFixed(1)} min`;
+  const span = (item) => amount(item.poses > 1 ? item.poseSeconds : item.seconds);
+
+  /** Whole minutes, rounded up; seconds only in the last, since a ticking number pulls eyes off the model. */
+  function minutes(seconds) {
+    const last = seconds < 60;
+    const text = last ? String(Math.max(0, Math.ceil(seconds - 0.001))) : String(Math.ceil(seconds / 60 - 0.001));
+    put("minutes", text);
+    put("unit", last ? "s" : "min");
+    root().querySelector("[data-minutes]").classList.toggle("three", text.length > 2);
+  }
+
+  function show(id) {
+    for (const p of root().querySelectorAll("[data-pose]")) p.hidden = p.dataset.pose !== id;
+  }
+
+  function look(item) {
+    const bar = root().querySelector("[data-look]");
+    if (!bar) return;
+    bar.hidden = !item.look;
+    if (!item.look) return;
+    const on = bar.querySelector("[data-look-on]");
+    on.style.width = `${item.look}%`;
+    on.textContent = item.look === 50 ? "look half the time" : `look ${item.look} %`;
+    on.nextElementSibling.textContent = item.look >= 90 ? "" : item.look === 50 ? "draw half" : "draw";
+  }
+
+  let drawnFor = "";
+  function plumb(item, seconds, left, next) {
+    const svg = root().querySelector("[data-plumb]");
+    if (!svg) return;
+    const total = Math.max(1, Math.ceil(seconds / 60));
+    const foot = 620, top = 60, k = (foot - top) / total;
+    const key = `${total}/${next?.name}`;
+    if (key !== drawnFor) {
+      drawnFor = key;
+      let s = "";
+      const every = total > 12 ? 5 : total > 5 ? 2 : 1;
+      for (let m = 0; m <= total; m++) {
+        const y = foot - m * k;
+        const five = m % every === 0;
+        s += `<line class="${five ? "plumb-five" : "plumb-tick"}" x1="74" x2="${five ? 100 : 86}" y1="${y}" y2="${y}"/>`;
+        if (five && m > 0) s += `<text x="62" y="${y + 12}" text-anchor="end">${m}</text>`;
+      }
+      s += `<line class="plumb-base" x1="20" x2="236" y1="${foot}" y2="${foot}"/>`;
+      s += `<line class="plumb-thread" data-thread x1="150" x2="150" y1="-60" y2="0"/><g data-bob><path class="bob-leaf" d="M0 0C5.5 3.5 7.5 7.5 6 11.5C5 14.5 2 17 0 21C-2 17-5 14.5-6 11.5C-7.5 7.5-5.5 3.5 0 0Z"/><path class="bob-rib" d="M0 0V16"/></g>`;
+      s += `<text class="restword" x="128" y="${foot + 70}" text-anchor="middle"></text>`;
+      svg.innerHTML = s;
+      svg.querySelector(".restword").textContent = next ? (next.rest ? `${next.name.toLowerCase()}, ${amount(next.seconds)}` : "") : "";
+    }
+    const calm = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
+    const y = foot - (calm ? Math.ceil(left / 60) * 60 : left) / 60 * k;
+    svg.querySelector("[data-bob]").setAttribute("transform", `translate(150 ${y - 84}) scale(4)`);
+    svg.querySelector("[data-thread]").setAttribute("y2", y - 84);
+  }
+
+  connect();
+  setInterval(draw, 250);
+  document.addEventListener("htmx:afterSettle", () => { draw(); });
+})();

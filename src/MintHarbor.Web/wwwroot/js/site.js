@@ -1,0 +1,126 @@
+// What every page shares: the theme, notes laid beside what they speak of, leader lines, and errors of fragments.
+"use strict";
+
+document.addEventListener("click", (e) => {
+  const button = e.target.closest("[data-theme-switch]");
+  if (!button) return;
+  const root = document.documentElement;
+  const dim = root.dataset.theme !== "dim";
+  root.dataset.theme = dim ? "dim" : "light";
+  document.cookie = `theme=${dim ? "dim" : "light"};path=/;max-age=31536000;samesite=lax`;
+  button.textContent = dim ? "light" : "dim";
+});
+
+/** Notes stand at the height of what they speak of; a leader joins them. Leaders never cross, since notes keep the order of
+ *  their places from the top. Below the fold they become letters at both ends. */
+function layNotes() {
+  const page = document.querySelector(".page");
+  const notes = page && page.querySelector(".notes");
+  if (!notes) return;
+  page.querySelectorAll(".leaders, .place-letter").forEach((l) => l.remove());
+  const all = [...notes.querySelectorAll(":scope > .note")];
+  const folded = window.matchMedia("(max-width: 959px)").matches;
+  notes.classList.toggle("laid", !folded);
+  all.forEach((n) => { n.style.top = ""; });
+  const pairs = all.map((note) => ({ note, place: note.dataset.for ? document.getElementById(note.dataset.for) : null }));
+  if (folded) {
+    let n = 0;
+    for (const { note, place } of pairs) {
+      const letter = note.querySelector(".letter");
+      if (!letter) continue;
+      if (!place || place.closest("svg")) { letter.textContent = ""; continue; }
+      letter.textContent = String.fromCharCode(97 + n++);
+    }
+    notes.style.minHeight = "";
+    return;
+  }
+  const origin = page.getBoundingClientRect();
+  const box = notes.getBoundingClientRect();
+  const middle = (el) => { const r = el.getBoundingClientRect(); return r.top + Math.min(r.height, 50) / 2; };
+  for (const p of pairs) p.want = p.place ? middle(p.place) - box.top - 10 : null;
+  let last = -1;
+  for (const p of pairs) { if (p.want === null) p.want = last + 0.01; last = p.want; }
+  pairs.sort((a, b) => a.want - b.want);
+  let free = 10;
+  for (const p of pairs) {
+    p.top = Math.max(p.want, free);
+    free = p.top + p.note.offsetHeight + 16;
+  }
+  // Pushed below the last place, notes may close up from the bottom again.
+  const room = Math.max(notes.clientHeight, 0);
+  let limit = Math.max(room, free - 16);
+  for (let k = pairs.length - 1; k >= 0; k--) {
+    const p = pairs[k];
+    const fits = limit - p.note.offsetHeight;
+    if (p.top > fits) p.top = fits;
+    limit = p.top - 16;
+  }
+  free = 10;
+  for (const p of pairs) {
+    p.top = Math.max(p.top, free);
+    free = p.top + p.note.offsetHeight + 16;
+    p.note.style.top = `${p.top}px`;
+  }
+  notes.style.minHeight = `${free}px`;
+  const ns = "http://www.w3.org/2000/svg";
+  const svg = document.createElementNS(ns, "svg");
+  svg.setAttribute("class", "leaders");
+  svg.setAttribute("aria-hidden", "true");
+  const edge = page.querySelector(".margin").getBoundingClientRect().left - origin.left;
+  let drawn = 0;
+  for (const p of pairs) {
+    if (!p.place || p.place.dataset.quiet !== undefined) continue;
+    const r = p.place.getBoundingClientRect();
+    const dot = p.place.closest("svg.over") !== null;
+    const x = dot ? r.left + r.width / 2 - origin.left : Math.min(r.right - origin.left, edge);
+    const y = (dot ? r.top + r.height / 2 : middle(p.place)) - origin.top;
+    const y2 = box.top - origin.top + p.top + 10;
+    const x2 = edge + 22;
+    const bend = dot ? Math.max(x + 10, edge - 60) : edge - 12 - 4 * (drawn % 3);
+    const d = Math.abs(y - y2) < 2 ? `M${x} ${y2}H${x2}` : dot ? `M${x} ${y}L${bend} ${y2}H${x2}` : `M${x} ${y}H${Math.min(x, bend)}L${edge + 4} ${y2}H${x2}`;
+    if (dot) add("path", { d, class: "halo" });
+    add("path", { d });
+    if (dot) add("circle", { cx: x, cy: y, r: 2.2 });
+    drawn++;
+  }
+  page.append(svg);
+  function add(tag, attributes) {
+    const el = document.createElementNS(ns, tag);
+    for (const [k, v] of Object.entries(attributes)) el.setAttribute(k, v);
+    svg.append(el);
+  }
+}
+
+let pending = 0;
+function laySoon() {
+  cancelAnimationFrame(pending);
+  pending = requestAnimationFrame(layNotes);
+}
+document.addEventListener("DOMContentLoaded", laySoon);
+document.addEventListener("toggle", laySoon, true);
+document.addEventListener("htmx:afterSettle", laySoon);
+window.addEventListener("resize", laySoon);
+window.addEventListener("load", laySoon);
+if (document.fonts) document.fonts.ready.then(laySoon);
+
+/** Single keys press what carries them: <button data-key="z">. Not while somebody types. */
+document.addEventListener("keydown", (e) => {
+  if (e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select, [contenteditable]")) return;
+  const target = [...document.querySelectorAll("[data-key]")].find((b) => b.dataset.key === e.key && !b.disabled);
+  if (!target) return;
+  e.preventDefault();
+  if (target.matches("input, textarea, select")) target.focus(); else target.click();
+});
+
+/** What is typed is kept in the browser until it is sent. */
+for (const form of document.querySelectorAll("form[data-keep]")) {
+  const key = `keep:${location.pathname}:${form.dataset.keep}`;
+  const fields = () => [...form.querySelectorAll("textarea[name], input[type=text][name]")];
+  try {
+    const kept = JSON.parse(localStorage.getItem(key) || "{}");
+    for (const f of fields()) if (!f.value && kept[f.name]) f.value = kept[f.name];
+    form.addEventListener("input", () => localStorage.setItem(key, JSON.stringify(Object.fromEntries(fields().map((f) => [f.name, f.value])))));
+    form.addEventListener("submit", () => localStorage.removeItem(key));
+    form.addEventListener("harbor:sent", () => localStorage.removeItem(key));
+  } catch { /* a browser that keeps nothing still sends */ }
+}
