@@ -58,10 +58,10 @@ public static class SheetCamera
             builder.MoveTo(P(s.Points[0]));
             foreach (var p in s.Points.Skip(1)) builder.LineTo(P(p));
             using var path = builder.Detach();
-            ink.Color = new SKColor(38, 40, 40, (byte)(s.Dark * 120));
+            ink.Color = new SKColor(38, 40, 40, (byte)(s.Dark * 150));
             ink.StrokeWidth = (float)s.WidthMm * pxPerMm * 1.25f;
             canvas.DrawPath(path, ink);
-            ink.Color = new SKColor(26, 28, 28, (byte)(s.Dark * 190));
+            ink.Color = new SKColor(26, 28, 28, (byte)(s.Dark * 225));
             ink.StrokeWidth = (float)s.WidthMm * pxPerMm * 0.55f;
             ink.PathEffect = SKPathEffect.CreateDash([(float)random.Between(5, 16), (float)random.Between(1, 3), (float)random.Between(3, 9), (float)random.Between(1, 4)], (float)random.Between(0, 20));
             canvas.DrawPath(path, ink);
@@ -87,7 +87,7 @@ public static class SheetCamera
 
     private static void Light(SKCanvas canvas, int w, int h, SeededRandom random)
     {
-        using var shader = SKShader.CreateLinearGradient(new SKPoint(0, (float)random.Between(0, h * 0.3)), new SKPoint(w, h), [new SKColor(255, 252, 240, 0), new SKColor(30, 26, 40, 62)], SKShaderTileMode.Clamp);
+        using var shader = SKShader.CreateLinearGradient(new SKPoint(0, (float)random.Between(0, h * 0.3)), new SKPoint(w, h), [new SKColor(255, 252, 240, 0), new SKColor(30, 26, 40, 40)], SKShaderTileMode.Clamp);
         using var paint = new SKPaint { Shader = shader };
         canvas.DrawRect(0, 0, w, h, paint);
     }

@@ -87,6 +87,8 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
             s.Property(x => x.Version).IsRowVersion();
         });
         b.Entity<Picture>().HasKey(p => p.Hash);
+        // Pictures are never changed, only added: their bytes need not be compared at every save.
+        b.Entity<Picture>().Property(p => p.Bytes).Metadata.SetValueComparer(new ValueComparer<byte[]>((x, y) => ReferenceEquals(x, y), x => x.Length, x => x));
         b.Entity<Project>(p => Jsonb(p.Property(x => x.Stages)));
         b.Entity<ProjectWork>(w =>
         {

@@ -120,10 +120,10 @@ public static class Judge
         {
             Group("F-mid", Standing, "half height holds for a standing figure", rule => [(m.Mid(), rule.Expected)]);
             Group("F-spans", Upright, "the three spans hold standing or on one leg", rule => m.Spans().Select(s => (s, rule.Expected)));
-            Group("F-hand", Upright && r.View != "profile", "the hand must lie unforeshortened", rule => m.EachSide(FigureMeasures.Hand).Select(s => (s, rule.Expected)));
+            Group("F-hand", Standing && r.View != "profile", "the hand must lie unforeshortened, as in a level standing pose", rule => m.EachSide(FigureMeasures.Hand).Select(s => (s, rule.Expected)));
             Group("F-foot", r.View == "profile", "the foot's length shows from the side", rule => m.EachSide(FigureMeasures.Foot).Select(s => (s, rule.Expected)));
-            Group("F-elbow", Upright && Hanging, "the arm must hang", rule => m.EachSide(FigureMeasures.Elbow).Select(s => (s, rule.Expected)));
-            Group("F-arm", Upright && Frontal, "the arm must lie unforeshortened", rule => new[] { "R", "L" }.SelectMany(FigureMeasures.Arm).Select(s => (s, rule.ExpectedOf(s.Part!.Split(',')[0]))));
+            Group("F-elbow", Standing && Hanging, "the arm must hang", rule => m.EachSide(FigureMeasures.Elbow).Select(s => (s, rule.Expected)));
+            Group("F-arm", Standing && Frontal, "the arm must lie unforeshortened, as in a level standing pose", rule => new[] { "R", "L" }.SelectMany(FigureMeasures.Arm).Select(s => (s, rule.ExpectedOf(s.Part!.Split(',')[0]))));
             Group("F-wrist", Standing && Hanging, "the arm must hang", rule => new[] { "R", "L" }.SelectMany(m.Wrist).Select(s => (s, rule.Expected)));
             Group("F-pair", Standing && Frontal && r.Reference is null, "both limbs must lie unforeshortened", rule => FigureMeasures.Limbs.Select(l => (FigureMeasures.Pair(l.Name, l.A, l.B), rule.Expected)));
             Tilt();

@@ -34,6 +34,9 @@ public sealed record PlanRequest
     /// <summary>Items that stay where they are; the rest is planned round them.</summary>
     public IReadOnlyList<PlanItem> Locked { get; init; } = [];
 
+    /// <summary>Pose of the long sittings, by id; null lets the planner choose by their length.</summary>
+    public string? LongPose { get; init; }
+
     public long Seed { get; init; }
 
     [JsonIgnore] public bool HasLiveModel => Model is ModelKind.Person or ModelKind.Two;

@@ -44,6 +44,8 @@ public static class Planner
         if (r.Minutes is < LeastMinutes or > MostMinutes) throw new InputException($"a meeting of {r.Minutes} min can't be planned", "minutes", $"{LeastMinutes} to {MostMinutes}");
         if (r.Students is < 0 or > MostStudents) throw new InputException($"{r.Students} students", "students", $"0 to {MostStudents}");
         if (r.Rung is not null && !rules.Ladder.Contains(r.Rung)) throw new InputException($"unknown rung '{r.Rung}'", "rung", string.Join(" | ", rules.Ladder));
+        if (r.LongPose is not null && rules.Poses.FirstOrDefault(p => p.Id == r.LongPose) is not { Strain: <= Strain.OneLeg })
+            throw new InputException($"'{r.LongPose}' can't be held for a sitting", "longPose", string.Join(" | ", rules.Poses.Where(p => p.Strain <= Strain.OneLeg).Select(p => p.Id)));
         for (var i = 0; i < r.Include.Count; i++) Exercises.Get(r.Include[i], $"include[{i}]");
         double end = 0;
         for (var i = 0; i < r.Locked.Count; i++)
@@ -146,7 +148,7 @@ internal static class Stretches
             var until = next?.At ?? r.Minutes;
             if (until > at)
             {
-                foreach (var piece in Gap(at, until - at, used, Ahead(frame, i, rules), rules))
+                foreach (var piece in Gap(at, until - at, used, Ahead(frame, i, rules), Cap(r, frame, at, rules), rules))
                 {
                     if (IsRest(piece, rules)) used = 0;
                     else if (piece.Kind == ItemKind.Exercise) used += piece.Minutes;
@@ -176,9 +178,16 @@ internal static class Stretches
         return sum;
     }
 
-    private static IEnumerable<PlanItem> Gap(double at, double length, double used, double ahead, TimingRules rules)
+    /// <summary>Longest stretch in a gap: 25 min, or what the chosen long pose allows where it is sat.</summary>
+    private static double Cap(PlanRequest r, List<PlanItem> frame, double at, TimingRules rules)
     {
-        var cap = rules.StretchMinutes;
+        var pose = r.HasLiveModel ? rules.Poses.FirstOrDefault(p => p.Id == r.LongPose) : null;
+        var sat = r.Approach != Approach.QuickFirst || at >= (frame.FirstOrDefault(i => i.Kind == ItemKind.Break)?.At ?? r.Minutes * 0.45);
+        return pose is not null && sat ? Math.Min(rules.StretchMinutes, rules.Limit(pose.Strain).LimitMinutes) : rules.StretchMinutes;
+    }
+
+    private static IEnumerable<PlanItem> Gap(double at, double length, double used, double ahead, double cap, TimingRules rules)
+    {
         for (var rests = 0; length - (rests * rules.RestMinutes) >= 0; rests++)
         {
             var work = length - (rests * rules.RestMinutes);

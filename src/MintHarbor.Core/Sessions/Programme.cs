@@ -197,7 +197,7 @@ internal static class Poses
         var shown = new Dictionary<Strain, int>();
         Strain? sitting = null;
         var longest = items.Where(i => i.Exercise == "sitting" && i.Posed).Select(i => i.Minutes).DefaultIfEmpty(0).Max();
-        string? longPose = items.FirstOrDefault(i => i.Exercise == "sitting" && i.PoseIds.Count > 0)?.PoseIds[0];
+        string? longPose = r.LongPose ?? items.FirstOrDefault(i => i.Exercise == "sitting" && i.PoseIds.Count > 0)?.PoseIds[0];
         var result = new List<PlanItem>();
         foreach (var i in items)
         {

@@ -48,6 +48,7 @@ public static class SimulatedHand
         var i = 0;
         while (i < line.Count - 1)
         {
+            var start = i;
             var want = random.Between(14, 22) + (60 * care);
             var piece = new List<Vec2>();
             double length = 0;
@@ -59,7 +60,8 @@ public static class SimulatedHand
                 var wobble = (0.5 - (0.35 * care)) * Math.Sin(phase + (length * 0.35));
                 piece.Add(line[i] + drift + new Vec2(wobble, wobble * 0.6));
             }
-            if (i < line.Count) i = Math.Max(i - 2, 1);
+            // The next stroke takes up two points of this one, but always gets further along.
+            if (i < line.Count) i = Math.Max(i - 2, start + 1);
             if (piece.Count > 1) yield return new(piece, kind == 2 ? 0.45 : random.Between(0.55, 0.95), kind == 2 ? 0.3 : pass == 0 ? random.Between(0.62, 0.9) : random.Between(0.25, 0.45));
         }
     }

@@ -42,7 +42,17 @@ public static class SheetJudging
 
     private static int Order(string rule) => rule switch { "F-balance" => 0, "F-tilt" => 1, "F-heads" => 2, "F-spans" => 3, "F-shoulder" => 4, _ => 5 };
 
-    /// <summary>Where on the sheet a finding is spoken of: the middle of its landmarks.</summary>
+    /// <summary>Where on the sheet a finding is spoken of: the middle of what it measures, the head apart where it is only the
+    /// unit.</summary>
+    public static Vec2? Place(Sheet sheet, Finding f) => Place(sheet, f.Rule switch
+    {
+        "F-heads" => ["crown", "chin"],
+        "F-balance" => [.. f.Landmarks.Where(l => l.StartsWith("sole", StringComparison.Ordinal))],
+        _ when f.Part?.StartsWith("plumb", StringComparison.Ordinal) == true => [f.Landmarks[1]],
+        _ => [.. f.Landmarks.Where(l => l is not ("crown" or "chin"))],
+    });
+
+    /// <summary>The middle of some landmarks; null when none of them is placed.</summary>
     public static Vec2? Place(Sheet sheet, IReadOnlyList<string> landmarks)
     {
         var p = landmarks.Where(sheet.Landmarks.ContainsKey).Select(l => sheet.Landmarks[l]).ToList();

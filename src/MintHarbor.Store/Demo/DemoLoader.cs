@@ -28,23 +28,22 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
 
     public async Task LoadIfEmpty()
     {
-        // Two nodes may start at once: one loads, the other waits and finds it done.
-        await using var connection = new Npgsql.NpgsqlConnection(db.Database.GetConnectionString());
-        await connection.OpenAsync();
-        await Run("select pg_advisory_lock(412)");
+        // Two nodes may start at once: one loads, the other waits and finds it done. The lock belongs to the connection,
+        // which stays open meanwhile.
+        await db.Database.OpenConnectionAsync();
+        await db.Database.ExecuteSqlRawAsync("select pg_advisory_lock(412)");
         try
         {
-            if (!await db.Users.AnyAsync()) await Load();
+            if (await db.Users.AnyAsync()) return;
+            // Whole or not at all: a start that is broken off begins again.
+            await using var whole = await db.Database.BeginTransactionAsync();
+            await Load();
+            await whole.CommitAsync();
         }
         finally
         {
-            await Run("select pg_advisory_unlock(412)");
-        }
-
-        async Task Run(string sql)
-        {
-            await using var command = new Npgsql.NpgsqlCommand(sql, connection);
-            await command.ExecuteNonQueryAsync();
+            await db.Database.ExecuteSqlRawAsync("select pg_advisory_unlock(412)");
+            await db.Database.CloseConnectionAsync();
         }
     }
 
@@ -62,10 +61,13 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
 
         var evenings = await Meetings(clock, evening, today, [Purpose.Gesture, Purpose.Construction, Purpose.Anatomy, Purpose.Proportion, Purpose.Proportion, Purpose.Tone], ModelKind.Person);
         var mornings = await Meetings(clock, young, today.PlusDays(3).PlusWeeks(-1), [Purpose.Proportion, Purpose.Construction, Purpose.Proportion, Purpose.Proportion, Purpose.Construction, Purpose.Anatomy], ModelKind.Person);
-        await Cards(clock, evenings[2], instructor, "contrapposto-male-0", "R");
-        await Cards(clock, evenings[3], instructor, "stand-male-0", null);
+        await Cards(clock, evenings[2], instructor, "stand-male-0", null);
+        await Cards(clock, evenings[3], instructor, "contrapposto-male-0", "R");
+        db.ChangeTracker.Clear();
         var students = await db.Memberships.Include(m => m.Person).Where(m => m.Role == CourseRole.Student).ToListAsync();
         await Drills(clock, evening, students, now);
+        await Readings(clock, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Maren Holt").Person, 1.8, 4);
+        await Readings(clock, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Bram Sedge").Person, 6, 9);
         foreach (var s in DemoStudio.Sheets) await Sheet(clock, evening, evenings[s.Week - 1], students.Single(m => m.CourseId == evening.Id && m.Person.Name == s.Student), s, now);
         await Sheet(clock, young, mornings[3], students.First(m => m.CourseId == young.Id), DemoStudio.YoungSheet, now);
         await Project(clock, evening, evenings[^1].Date);
@@ -97,7 +99,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             var date = tonight.PlusWeeks(n - 4);
             clock.Now = date.PlusDays(-3).At(new(20, 0)).InZoneLeniently(Zone).ToInstant();
             var students = course.Minors ? DemoStudio.Young.Count : DemoStudio.Evening.Count;
-            var (meeting, cannot) = await actions.Plan(course, date, course.StartsAt, new() { Minutes = course.Minutes, Approach = course.Approach, Purpose = purposes[n], Level = course.Minors ? Level.Beginner : Level.Intermediate, Students = students, Model = model, Draped = course.Minors, Minors = course.Minors, Seed = 5 + n });
+            var (meeting, cannot) = await actions.Plan(course, date, course.StartsAt, new() { Minutes = course.Minutes, Approach = course.Approach, Purpose = purposes[n], Level = course.Minors ? Level.Beginner : Level.Intermediate, Students = students, Model = model, Draped = course.Minors, Minors = course.Minors, LongPose = n == 3 ? "contrapposto" : n == 2 ? "stand" : null, Seed = 5 + n });
             if (meeting is null) throw new InvalidOperationException(cannot[0].Says);
             meetings.Add(meeting);
             if (date >= clock.Now.InZone(Zone).Date && n >= 4) continue;
@@ -131,7 +133,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         var own = students.Where(s => s.CourseId == course.Id).ToList();
         for (var week = 4; week >= 0; week--)
         {
-            clock.Now = now - Duration.FromDays((7 * week) + 6);
+            clock.Now = now.InZone(Zone).Date.PlusDays(-(7 * week) - 6).At(new(19, 0)).InZoneLeniently(Zone).ToInstant();
             await practice.Assign(course, [.. own.Select(s => s.PersonId)], null, "clock-hand", 2, clock.Now + Duration.FromDays(week == 0 ? 10 : 6), "before the next meeting");
             for (var n = 0; n < own.Count; n++)
             {
@@ -139,6 +141,8 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 if (n >= own.Count - 2 || (week == 0 && n % 5 != 0)) continue;
                 clock.Now = now - Duration.FromDays((7 * week) + 4) + Duration.FromMinutes(n * 11);
                 var random = new SeededRandom((course.Id * 1000) + (n * 50) + week);
+                // What is loaded already need not be compared again at every save.
+                db.ChangeTracker.Clear();
                 var round = await practice.Begin(course, own[n].PersonId, null, random.Next(1_000_000));
                 var (bias, scatter) = ((n % 3 - 1) * (2.0 + week), 4 + (n % 4) + (1.4 * week));
                 while (round.State.Replay().Next is { } item) await practice.Answer(round, round.State.Answers.Count, item.Truth.Value + bias + random.Normal(scatter));
@@ -165,15 +169,26 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await HandIn(sheets, course, meeting, student, d, new(HeadScale: 1.02, LevelTilts: 0.15), sheet.Id);
     }
 
-    private static async Task<Sheet> HandIn(SheetActions sheets, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, DrawingFaults drawn, int? redoOf)
+    /// <summary>The student's own readings of the pose: near the instructor's, each off by a little.</summary>
+    private async Task Readings(SetClock clock, Meeting meeting, Person student, double percent, long seed)
     {
+        var letter = PlanLetters.LongPose(meeting.Plan.Items);
+        var card = await db.PoseReadings.Where(r => r.MeetingId == meeting.Id && r.Pose == letter).Select(r => r.Card).FirstAsync();
+        var random = new SeededRandom(seed);
+        double? Off(double? v) => v is { } x ? Math.Round(x * (1 + (random.Between(-percent, percent) / 100)), 2) : null;
+        await new SessionActions(db, clock).SaveCard(meeting, letter, student, card with { Heads = Off(card.Heads), Shoulders = Off(card.Shoulders), PitToPubic = Off(card.PitToPubic), PitToKneetop = Off(card.PitToKneetop), PitToSole = Off(card.PitToSole), DirectionsHours = null, Plumbs = null });
+    }
+
+    private async Task<Sheet> HandIn(SheetActions sheets, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, DrawingFaults drawn, int? redoOf)
+    {
+        db.ChangeTracker.Clear();
         var seed = (student.PersonId * 31) + (redoOf ?? 0);
         var drawing = SimulatedHand.Draw(d.View, PaperSize.Find(course.Paper)!, d.Height, drawn, 0.55, seed);
         var shot = SheetCamera.Take(drawing, 1500, 2000, 0.7, seed);
         var sheet = await sheets.Submit(course, student, new(d.Question, d.Review, "sitting", d.Pose, d.Pose == "contrapposto" ? "R" : null, "front", course.Paper, meeting.Id, redoOf), shot.Jpeg);
         await sheets.SetCorners(sheet, [.. sheet.Corners]);
         var random = new SeededRandom(seed);
-        foreach (var id in LandmarkIds.BenchOrder.Where(drawing.Landmarks.ContainsKey)) await sheets.Place(sheet, course, id, drawing.Landmarks[id] + new Vec2(random.Normal(0.4), random.Normal(0.4)));
+        foreach (var id in LandmarkIds.BenchOrder.Where(drawing.Landmarks.ContainsKey)) await sheets.Place(sheet, course, id, drawing.Landmarks[id] + new Vec2(random.Normal(0.2), random.Normal(0.2)));
         await sheets.HandIn(sheet);
         return sheet;
     }

@@ -32,13 +32,13 @@ public static class DemoStudio
 
     public static readonly IReadOnlyList<DemoSheet> Sheets =
     [
-        new("Tove Arkle", 3, "stand-female-0", "standing", new(), 470, "Is the weight on both feet?", "The head is right for once. The feet are quick.", "released", ["hands-small"]),
-        new("Casper Lowe", 3, "contrapposto-male-0", "contrapposto", new(HeadScale: 1.09, LevelTilts: 0.8), 500, "Why is he so stiff?", "I like the arm. The hips look like a table.", "redone", ["level-tilts", "head-large"], "I drew the head first and hung the rest on it. Heads marked off before, this time."),
-        new("Bram Sedge", 3, "contrapposto-male-0", "contrapposto", new(HeadScale: 1.04, LeanDegrees: 3), 480, "Does the standing leg carry him?", "Better tilt than last week. He may lean.", "answered", ["leaning", "head-large"], "I hung the plumb only at the end. It goes first from now on."),
-        new("Odile Marsh", 4, "stand-male-0", "standing", new(HeadScale: 1.08), 455, "Are the legs long enough?", "I measured the height in heads. The shoulders came late.", "released", ["head-large", "hairy-line"]),
-        new("Maren Holt", 4, "contrapposto-female-0", "contrapposto", new(HeadScale: 1.11, LevelTilts: 0.85, LeanDegrees: 3.5), 480, "Why does she look as if she is tipping over?", "The arm is one line from shoulder to wrist. The hips worry me.", "drafted", ["leaning", "level-tilts", "head-large"]),
-        new("Perrin Gale", 4, "stand-male-0", "standing", new(HeadScale: 1.09, ShoulderScale: 0.95), 510, "Is he too thin?", "I filled the page. The outline is darker than I wanted.", "waiting", []),
-        new("Sunniva Reed", 4, "stand-female-0", "standing", new(LegScale: 0.93), 490, "Where did the legs go?", "The upper half holds. I ran out of paper and squeezed.", "waiting", []),
+        new("Tove Arkle", 3, "stand-male-0", "standing", new(), 470, "Is the weight on both feet?", "The head is right for once. The feet are quick.", "released", ["hands-small"]),
+        new("Odile Marsh", 3, "stand-male-0", "standing", new(HeadScale: 1.09), 485, "Are the legs long enough?", "I measured the height in heads. The shoulders came late.", "released", ["head-large", "hairy-line"]),
+        new("Sunniva Reed", 3, "stand-male-0", "standing", new(LegScale: 0.92), 490, "Where did the legs go?", "The upper half holds. I ran out of paper and squeezed.", "waiting", []),
+        new("Casper Lowe", 4, "contrapposto-male-0", "contrapposto", new(HeadScale: 1.09, LevelTilts: 0.9), 505, "Why is he so stiff?", "I like the arm. The hips look like a table.", "redone", ["level-tilts", "head-large"], "I drew the head first and hung the rest on it. This time the heads are marked off before."),
+        new("Bram Sedge", 4, "contrapposto-male-0", "contrapposto", new(HeadScale: 1.04, LeanDegrees: 3), 485, "Does the standing leg carry him?", "Better tilt than last week. He may lean.", "answered", ["leaning", "head-large"], "I hung the plumb only at the end. It goes first from now on."),
+        new("Maren Holt", 4, "contrapposto-male-0", "contrapposto", new(HeadScale: 1.11, LevelTilts: 0.9, LeanDegrees: 4), 500, "Why does he look as if he is tipping over?", "The arm is one line from shoulder to wrist. The hips worry me.", "drafted", ["leaning", "level-tilts", "head-large"]),
+        new("Perrin Gale", 4, "contrapposto-male-0", "contrapposto", new(HeadScale: 1.10, ShoulderScale: 0.94), 515, "Is he too thin?", "I filled the page. The outline is darker than I wanted.", "waiting", []),
     ];
 
     public static readonly DemoSheet YoungSheet = new("Pim Daly", 4, "stand-female-clothed-0", "standing", new(HeadScale: 1.14), 330, "Does the head fit the coat?", "I like the folds. The hands are hidden.", "waiting", []);

@@ -54,7 +54,11 @@ public sealed class CourseGate : IAsyncPageFilter
             return;
         }
         // What belongs to a person is kept by no cache on the way.
-        if (!http.Response.Headers.ContainsKey("Cache-Control")) http.Response.Headers.CacheControl = "private, no-store";
+        http.Response.OnStarting(() =>
+        {
+            if (!http.Response.Headers.ContainsKey("Cache-Control")) http.Response.Headers.CacheControl = "private, no-store";
+            return Task.CompletedTask;
+        });
         await next();
     }
 

@@ -34,7 +34,7 @@ public static class Board
         foreach (var (id, label, at) in spots)
         {
             if (label == "") s.Add($"<circle id=\"{id}\" class=\"over-spot\" cx=\"{at.X * k}\" cy=\"{at.Y * k}\" r=\"2.6\"/>");
-            else s.Add($"<g id=\"{id}\"><circle class=\"spot-number\" cx=\"{at.X * k}\" cy=\"{at.Y * k}\" r=\"14\"/>").Text("spot-text", at.X * k, (at.Y * k) + 7, label, "middle").Add($"</g>");
+            else s.Add($"<g id=\"{id}\"><circle class=\"spot-number\" cx=\"{at.X * k}\" cy=\"{at.Y * k}\" r=\"11\"/>").Text("spot-text", at.X * k, (at.Y * k) + 5.5, label, "middle").Add($"</g>");
         }
         return s.Add($"</svg>").Html();
     }

@@ -101,12 +101,12 @@ public static class PoseStrip
             var h = m % 30 == 0 ? 11 : m % 5 == 0 ? 6 : 3;
             s.Line("strip-tick", (m * k) + 0.01, foot, (m * k) + 0.01, foot + (small ? h * 0.7 : h));
         }
-        var each = total > 240 ? 60 : 30;
+        var each = small || total > 240 ? 60 : 30;
         for (var m = 0; m <= total; m += each)
         {
             var last = m + each > total && total - m > 8 && total - m < each;
             s.Text("strip-time", m == 0 ? 0 : m * k, foot + (small ? 24 : 27), Time(starts, m), m == 0 ? "start" : m == (int)total ? "end" : "middle");
-            if (last && (total - m) * k > 60) s.Text("strip-time", width, foot + (small ? 24 : 27), Time(starts, total), "end");
+            if (last && (total - m) * k > (small ? 84 : 60)) s.Text("strip-time", width, foot + (small ? 24 : 27), Time(starts, total), "end");
         }
     }
 

@@ -150,7 +150,7 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
         foreach (var f in Findings.Where(f => f.FollowsFrom is null && f.Verdict is Verdict.Outside or Verdict.Pushed or Verdict.TooClose).OrderBy(f => f.Verdict == Verdict.Outside ? 0 : 1).Take(5))
         {
             string? id = null;
-            if (SheetJudging.Place(Sheet, f.Landmarks) is { } at)
+            if (SheetJudging.Place(Sheet, f) is { } at)
             {
                 id = $"f{n++}";
                 Spots.Add((id, "", at));

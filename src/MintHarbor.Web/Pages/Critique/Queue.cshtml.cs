@@ -32,7 +32,7 @@ public sealed class QueueModel(CourseScope scope, HarborContext db) : CoursePage
             return;
         }
         var oldest = Sheets.FirstOrDefault(s => s.State is SheetState.Waiting or SheetState.Drafted);
-        Notes.Add(new(WaitingCount > 0 ? "near" : "holds", oldest is null ? "None waits." : $"*{WaitingCount}* wait, the oldest since {Words.When(oldest.At, Course)}.", oldest is null ? null : $"s{oldest.Id}"));
+        Notes.Add(new(WaitingCount > 0 ? "near" : "holds", oldest is null ? "None waits." : $"*{WaitingCount}* wait, the oldest since {Words.When(oldest.At, Course)}."));
         var named = sheets.Where(s => s.Remarks.Count > 0).ToList();
         var most = named.SelectMany(s => s.Remarks.Where(r => r.FaultId is not null).Select(r => r.FaultId!).Distinct()).GroupBy(f => f).OrderByDescending(g => g.Count()).FirstOrDefault();
         if (most is not null && Faults.Find(most.Key) is { } f) Notes.Add(new("near", $"Most share: {f.Name.ToLowerInvariant()}, on *{most.Count()} of {named.Count}* critiqued sheets.", null, f.Principle));

@@ -24,6 +24,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, SessionAction
         public ModelKind Model { get; set; }
         public bool Draped { get; set; }
         public string? Include { get; set; }
+        public string? LongPose { get; set; }
     }
 
     [BindProperty] public PlanForm Form { get; set; } = new();
@@ -47,6 +48,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, SessionAction
             // A cast or a still life wears nothing to be refused for.
             Draped = Form.Draped || Form.Model is not (ModelKind.Person or ModelKind.Two), Minors = Course.Minors,
             Include = string.IsNullOrEmpty(Form.Include) ? [] : [Form.Include],
+            LongPose = string.IsNullOrEmpty(Form.LongPose) ? null : Form.LongPose,
             Seed = Form.Date.DayNumber,
         };
         var (meeting, cannot) = await sessions.Plan(Course, LocalDate.FromDateOnly(Form.Date), LocalTime.FromTimeOnly(Form.StartsAt), request);

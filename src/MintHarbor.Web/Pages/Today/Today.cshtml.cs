@@ -19,7 +19,7 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
     public Meeting? Next { get; private set; }
     public double? NowMinutes { get; private set; }
     public IReadOnlyList<WaitingSheet> Waiting { get; private set; } = [];
-    public IReadOnlyList<Assignment> Overdue { get; private set; } = [];
+    public IReadOnlyList<(int StudentId, string Student, string What, int Count, Instant Since)> Overdue { get; private set; } = [];
     public IReadOnlyList<Assignment> Due { get; private set; } = [];
     public IReadOnlyList<Sheet> Unplaced { get; private set; } = [];
     public Sheet? Last { get; private set; }
@@ -49,12 +49,13 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
     {
         Waiting = await db.Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted)).OrderBy(s => s.SubmittedAt).Take(12)
             .Select(s => new WaitingSheet(s.Id, s.Student.Name, s.Code, s.Question, s.State, s.SubmittedAt)).ToListAsync();
-        Overdue = await db.Assignments.AsNoTracking().Include(a => a.Student).Where(a => a.CourseId == Course.Id && a.DoneAt == null && a.Due < Now).OrderBy(a => a.Due).Take(12).ToListAsync();
+        var overdue = await db.Assignments.AsNoTracking().Include(a => a.Student).Where(a => a.CourseId == Course.Id && a.DoneAt == null && a.Due < Now).OrderBy(a => a.Due).Take(200).ToListAsync();
+        Overdue = [.. overdue.GroupBy(a => (a.StudentId, a.Student.Name, What: Words.Of(a))).Select(g => (g.Key.StudentId, g.Key.Name, g.Key.What, g.Count(), g.Min(a => a.Due))).Take(12)];
         var since = Now - Duration.FromDays(8);
         var remarks = await db.Sheets.Where(s => s.CourseId == Course.Id && s.State != SheetState.Placing && (s.ReleasedAt > since || s.SavedAt > since || s.SubmittedAt > since)).Select(s => s.Remarks).ToListAsync();
         NoteFaults(remarks);
         if (Waiting.Count > 0) Notes.Add(new("near", $"*{Say.Plural(Waiting.Count, "drawing")}* wait{(Waiting.Count == 1 ? "s" : "")}, the oldest since {Words.When(Waiting[0].At, Course)}.", "waiting"));
-        if (Overdue.Count > 0) Notes.Add(new("near", $"*{Say.Plural(Overdue.Count, "drill")}* past the time.", "overdue"));
+        if (Overdue.Count > 0) Notes.Add(new("near", $"*{Say.Plural(Overdue.Count, "student")}* behind with what was given.", "overdue"));
         if (Next is { } m) Notes.Insert(0, new("holds", $"*{Say.Number(m.Plan.PosedMinutes)} min* posed of {m.Minutes}; {string.Join(", ", m.Plan.Paper.Select(p => $"{p.Sheets} {p.Kind}"))} for {m.Request.Students}.", "next", string.Join(" ", m.Plan.Rules.Where(r => r.Id.StartsWith("rest", StringComparison.Ordinal)).Select(r => r.Says))));
     }
 

@@ -1,0 +1,177 @@
+using System.Net;
+using System.Reflection;
+using System.Security.Cryptography;
+using System.Text;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.Routing;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
+using Xunit;
+
+namespace MintHarbor.Web.Tests;
+
+/// <summary>Route × role × own or another's: the routes come from the running application, so that a new page is covered the
+/// day it is added.</summary>
+public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoFixture>
+{
+    private sealed record Door(string Route, string Handler, string Method, Type Page, IReadOnlyList<string> Keys)
+    {
+        public bool Personal => Keys.Intersect(["sheet", "round", "assignment", "work", "student"]).Any();
+    }
+
+    private const string Victim = "maren.holt@saltmarsh.example", Other = "bram.sedge@saltmarsh.example", Stranger = "pim.daly@saltmarsh.example", Instructor = "edda@saltmarsh.example";
+
+    private HarborApp App => fixture.App;
+
+    /// <summary>Every page of the application with every handler it has.</summary>
+    private List<Door> Doors()
+    {
+        var doors = new List<Door>();
+        var actions = App.Services.GetRequiredService<Microsoft.AspNetCore.Mvc.Infrastructure.IActionDescriptorCollectionProvider>().ActionDescriptors.Items;
+        var loader = App.Services.GetRequiredService<Microsoft.AspNetCore.Mvc.RazorPages.Infrastructure.PageLoader>();
+        foreach (var page in actions.OfType<PageActionDescriptor>())
+        {
+            var compiled = loader.LoadAsync(page, Microsoft.AspNetCore.Http.EndpointMetadataCollection.Empty).GetAwaiter().GetResult();
+            var template = page.AttributeRouteInfo!.Template!;
+            var keys = Microsoft.AspNetCore.Routing.Template.TemplateParser.Parse(template).Parameters.Select(p => p.Name!).ToList();
+            foreach (var h in compiled.HandlerMethods) doors.Add(new(template, h.Name ?? "", h.HttpMethod, compiled.ModelTypeInfo!.AsType(), keys));
+            if (compiled.HandlerMethods.Count == 0) doors.Add(new(template, "", "GET", compiled.ModelTypeInfo!.AsType(), keys));
+        }
+        return doors;
+    }
+
+    private static async Task<Dictionary<string, string>> VictimIds(HarborApp app) => await app.Read(async db =>
+    {
+        var me = await db.Users.SingleAsync(u => u.Email == Victim);
+        var course = await db.Memberships.Where(m => m.PersonId == me.Id).Select(m => m.CourseId).SingleAsync();
+        var sheet = await db.Sheets.FirstAsync(s => s.StudentId == me.Id);
+        var round = await db.DrillRounds.FirstAsync(r => r.StudentId == me.Id);
+        var assignment = await db.Assignments.FirstAsync(a => a.StudentId == me.Id);
+        var work = await db.ProjectWorks.FirstAsync(w => w.StudentId == me.Id);
+        var meeting = await db.Meetings.FirstAsync(m => m.CourseId == course && m.Number == 4);
+        return new Dictionary<string, string>
+        {
+            ["course"] = $"{course}", ["sheet"] = $"{sheet.Id}", ["round"] = $"{round.Id}", ["assignment"] = $"{assignment.Id}", ["work"] = $"{work.Id}", ["project"] = $"{work.ProjectId}", ["meeting"] = $"{meeting.Id}", ["student"] = $"{me.Id}", ["n"] = "flat",
+        };
+    });
+
+    private static string Fill(Door d, IReadOnlyDictionary<string, string> ids)
+    {
+        var path = "/" + d.Route;
+        foreach (var key in d.Keys.Where(k => k != "handler"))
+            path = System.Text.RegularExpressions.Regex.Replace(path, $"\\{{{key}(:[^}}]*)?\\??\\}}", ids[key]);
+        path = System.Text.RegularExpressions.Regex.Replace(path, "/?\\{handler\\?\\}", d.Handler == "" ? "" : "/" + d.Handler.ToLowerInvariant());
+        return d.Handler != "" && !d.Keys.Contains("handler") ? path + "?handler=" + d.Handler : path;
+    }
+
+    private static Task<HttpResponseMessage> Knock(HttpClient client, Door d, string path) => d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) ? client.GetAsync(path) : client.PostForm(path, ("corners", "1,1,2,1,2,2,1,2"), ("id", "crown"), ("x", "9"), ("y", "9"), ("fault", "head-large"), ("answer", "mine"), ("number", "0"), ("degrees", "12"), ("heads", "9"), ("act", "Next"), ("stage", "tone"), ("because", "so"), ("row", "proportion"), ("level", "4"));
+
+    private static Task<string> Fingerprint(HarborApp app) => app.Read(async db =>
+    {
+        var all = new StringBuilder();
+        await db.Database.OpenConnectionAsync();
+        foreach (var table in new[] { "sheets", "drill_rounds", "assignments", "project_works", "pose_readings", "meetings", "courses", "memberships", "invitations", "projects" })
+        {
+            await using var command = db.Database.GetDbConnection().CreateCommand();
+            command.CommandText = $"select md5(string_agg(t::text, '|' order by t::text)) from {table} t";
+            all.Append(await command.ExecuteScalarAsync());
+        }
+        return Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(all.ToString())));
+    });
+
+    [Fact]
+    public async Task Nobody_reaches_anothers_work_by_any_route_or_handler()
+    {
+        var ids = await VictimIds(App);
+        var doors = Doors().Where(d => d.Keys.Contains("course")).ToList();
+        Assert.True(doors.Count > 50, $"only {doors.Count} doors found");
+        Assert.Contains(doors, d => d.Route.Contains("picture"));
+        var before = await Fingerprint(App);
+        var (anonymous, other, stranger) = (App.Anonymous(), await App.As(Other), await App.As(Stranger));
+        var problems = new List<string>();
+        foreach (var d in doors)
+        {
+            var path = Fill(d, ids);
+            var a = await Knock(anonymous, d, path);
+            if (a.StatusCode != HttpStatusCode.Redirect || a.Headers.Location?.OriginalString.Contains("/sign-in") != true) problems.Add($"anonymous {d.Method} {path}: {a.StatusCode}");
+            var s = await Knock(stranger, d, path);
+            if (s.StatusCode is not HttpStatusCode.NotFound) problems.Add($"stranger {d.Method} {path}: {s.StatusCode}");
+            if (!d.Personal) continue;
+            var o = await Knock(other, d, path);
+            if (o.StatusCode is not (HttpStatusCode.NotFound or HttpStatusCode.Forbidden)) problems.Add($"another student {d.Method} {path}: {o.StatusCode}");
+            if ((await o.Content.ReadAsStringAsync()).Contains("tipping over")) problems.Add($"another student reads the question at {path}");
+        }
+        Assert.True(problems.Count == 0, string.Join('\n', problems));
+        Assert.Equal(before, await Fingerprint(App));
+    }
+
+    [Fact]
+    public async Task A_student_is_refused_what_is_for_staff_and_an_assistant_what_is_the_instructors()
+    {
+        var ids = await VictimIds(App);
+        var before = await Fingerprint(App);
+        var (student, assistant) = (await App.As(Victim), await App.As("lorne@saltmarsh.example"));
+        var refused = 0;
+        foreach (var d in Doors().Where(d => d.Keys.Contains("course")))
+        {
+            var method = d.Page.GetMethods().FirstOrDefault(m => m.Name.Equals($"On{d.Method}{d.Handler}Async", StringComparison.OrdinalIgnoreCase) || m.Name.Equals($"On{d.Method}{d.Handler}", StringComparison.OrdinalIgnoreCase));
+            var rules = new[] { d.Page.GetCustomAttribute<ForAttribute>(), method?.GetCustomAttribute<ForAttribute>() };
+            foreach (var (client, role) in new[] { (student, CourseRole.Student), (assistant, CourseRole.Assistant) })
+            {
+                if (rules.All(r => r is null || r.Roles.Contains(role))) continue;
+                var answer = await Knock(client, d, Fill(d, ids));
+                // A round is the student's alone, so that for staff it isn't even there.
+                Assert.True(answer.StatusCode is HttpStatusCode.Forbidden or HttpStatusCode.NotFound, $"{role} {d.Method} {Fill(d, ids)}: {answer.StatusCode}");
+                refused++;
+            }
+        }
+        Assert.True(refused > 40, $"only {refused} refusals were tried");
+        Assert.Equal(before, await Fingerprint(App));
+    }
+
+    [Fact]
+    public async Task Its_owner_and_the_instructor_do_reach_it()
+    {
+        var ids = await VictimIds(App);
+        var (owner, staff) = (await App.As(Victim), await App.As(Instructor));
+        foreach (var d in Doors().Where(d => d.Personal && d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) && d.Handler == "" && !d.Route.Contains("compare")))
+        {
+            var path = Fill(d, ids);
+            var o = await owner.GetAsync(path);
+            Assert.True(o.StatusCode is HttpStatusCode.OK or HttpStatusCode.Redirect, $"owner {path}: {o.StatusCode}");
+            if (d.Keys.Contains("round")) continue;
+            var s = await staff.GetAsync(path);
+            Assert.True(s.StatusCode is HttpStatusCode.OK or HttpStatusCode.Redirect, $"instructor {path}: {s.StatusCode}");
+        }
+    }
+
+    [Fact]
+    public void Every_thing_an_address_can_name_has_its_rule() =>
+        Assert.All(Doors().Where(d => d.Keys.Contains("course")).SelectMany(d => d.Keys), k => Assert.Contains(k, CourseGate.Known));
+
+    [Fact]
+    public async Task Outside_the_courses_only_what_is_meant_to_be_is_open()
+    {
+        var open = new HashSet<string> { "", "sign-in", "welcome", "join/{token}", "forgot", "reset", "problem", "room/{secret}" };
+        var anonymous = App.Anonymous();
+        foreach (var d in Doors().Where(d => !d.Keys.Contains("course")))
+        {
+            var answer = await anonymous.GetAsync("/" + d.Route.Replace("{token}", "x").Replace("{secret}", "x"));
+            var toSignIn = answer.Headers.Location?.OriginalString.Contains("/sign-in") == true;
+            Assert.True(open.Contains(d.Route) || toSignIn, $"/{d.Route} answers {answer.StatusCode} without sign-in");
+        }
+    }
+
+    [Fact]
+    public async Task A_student_reads_nothing_of_a_critique_before_its_release()
+    {
+        var ids = await VictimIds(App);
+        var owner = await App.As(Victim);
+        var read = await owner.Text($"/courses/{ids["course"]}/critique/{ids["sheet"]}") + await owner.Text($"/courses/{ids["course"]}/today") + await owner.Text($"/courses/{ids["course"]}/critique");
+        Assert.DoesNotContain("Hang the plumb", read);
+        Assert.DoesNotContain("figure leans", read);
+        Assert.DoesNotContain("draft", read);
+    }
+}

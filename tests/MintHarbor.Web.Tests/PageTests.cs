@@ -1,0 +1,201 @@
+using System.Net;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core.Courses;
+using MintHarbor.Core.Simulation;
+using MintHarbor.Media;
+using MintHarbor.Store.Model;
+using Xunit;
+
+namespace MintHarbor.Web.Tests;
+
+public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
+{
+    private HarborApp App => fixture.App;
+
+    [Theory]
+    [InlineData("edda@saltmarsh.example", "today"), InlineData("edda@saltmarsh.example", "sessions"), InlineData("edda@saltmarsh.example", "sessions/5"), InlineData("edda@saltmarsh.example", "sessions/5/run"), InlineData("edda@saltmarsh.example", "sessions/4/card"), InlineData("edda@saltmarsh.example", "practice"), InlineData("edda@saltmarsh.example", "projects"), InlineData("edda@saltmarsh.example", "projects/1"), InlineData("edda@saltmarsh.example", "critique"), InlineData("edda@saltmarsh.example", "critique/1/bench"), InlineData("edda@saltmarsh.example", "students"), InlineData("edda@saltmarsh.example", "shelf")]
+    [InlineData("maren.holt@saltmarsh.example", "today"), InlineData("maren.holt@saltmarsh.example", "sessions/5"), InlineData("maren.holt@saltmarsh.example", "critique"), InlineData("bram.sedge@saltmarsh.example", "critique"), InlineData("maren.holt@saltmarsh.example", "critique/submit")]
+    public async Task A_page_is_rendered_in_at_most_six_queries(string who, string page)
+    {
+        var client = await App.As(who);
+        await client.GetAsync($"/courses/1/{page}");
+        App.Queries.Reset();
+        var answer = await client.GetAsync($"/courses/1/{page}");
+        Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        Assert.InRange(App.Queries.Count, 1, 6);
+    }
+
+    [Fact]
+    public async Task Every_answer_carries_the_policy()
+    {
+        var answer = await App.Anonymous().GetAsync("/sign-in");
+        var policy = answer.Headers.GetValues("Content-Security-Policy").Single();
+        Assert.Contains("default-src 'none'", policy);
+        Assert.DoesNotContain("unsafe", policy);
+        Assert.Equal("nosniff", answer.Headers.GetValues("X-Content-Type-Options").Single());
+    }
+
+    [Fact]
+    public async Task A_form_without_its_token_is_refused()
+    {
+        var client = await App.As("edda@saltmarsh.example");
+        var answer = await client.PostAsync("/courses/1/practice/assign", new FormUrlEncodedContent([KeyValuePair.Create("Form.What", "gesture")]));
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+    }
+
+    [Fact]
+    public async Task A_roster_with_a_bad_row_imports_nothing_and_a_right_one_invites_everybody()
+    {
+        var client = await App.As("edda@saltmarsh.example");
+        var bad = await client.PostForm("/courses/2/students/import", ("csv", "name,mail\nRuna Pike,runa@example.org\nNo Mail,\n"), ("take", "true"));
+        var text = await bad.Content.ReadAsStringAsync();
+        Assert.Contains("no mail address", text);
+        Assert.Contains("nothing is taken until all are", text);
+        Assert.Equal(0, await App.Read(db => db.Invitations.CountAsync(i => i.Mail == "runa@example.org")));
+        var good = await client.PostForm("/courses/2/students/import", ("csv", "name;mail\nRuna Pike;runa@example.org\nSol Ebb;sol@example.org\n"), ("take", "true"));
+        Assert.Equal(HttpStatusCode.Redirect, good.StatusCode);
+        var link = await App.Read(db => db.Outbox.Where(m => m.To == "runa@example.org").Select(m => m.Link).SingleAsync());
+        var joiner = App.Anonymous();
+        Assert.Contains("Runa Pike", await joiner.Text(link));
+        Assert.Equal(HttpStatusCode.BadRequest, (await joiner.PostForm(link, ("Password", "short"))).StatusCode);
+        Assert.Equal(HttpStatusCode.Redirect, (await joiner.PostForm(link, ("Password", "tide and rope"))).StatusCode);
+        Assert.Contains("Bring", await joiner.Text("/courses/2/today"));
+        Assert.Equal(HttpStatusCode.NotFound, (await App.Anonymous().GetAsync(link)).StatusCode);
+    }
+
+    [Fact]
+    public async Task An_undraped_pose_under_18_is_refused_on_the_page()
+    {
+        var client = await App.As("edda@saltmarsh.example");
+        var answer = await client.PostForm("/courses/2/sessions/plan", ("Form.Date", "2030-01-05"), ("Form.StartsAt", "10:00"), ("Form.Minutes", "90"), ("Form.Approach", "Alternating"), ("Form.Purpose", "Proportion"), ("Form.Level", "Beginner"), ("Form.Students", "8"), ("Form.Model", "Person"), ("Form.Draped", "false"));
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        Assert.Contains("under 18", await answer.Content.ReadAsStringAsync());
+        Assert.False(await App.Read(db => db.Meetings.AnyAsync(m => m.Date == new NodaTime.LocalDate(2030, 1, 5))));
+    }
+
+    [Theory]
+    [InlineData("Form.Minutes", "-5"), InlineData("Form.Minutes", "five"), InlineData("Form.StartsAt", "23:30"), InlineData("Form.Date", "2030-02-31")]
+    public async Task A_meeting_that_cant_be_is_answered_with_a_reason(string field, string value)
+    {
+        var client = await App.As("edda@saltmarsh.example");
+        var fields = new Dictionary<string, string> { ["Form.Date"] = "2030-02-05", ["Form.StartsAt"] = "19:00", ["Form.Minutes"] = "120", ["Form.Approach"] = "QuickFirst", ["Form.Purpose"] = "Gesture", ["Form.Level"] = "Beginner", ["Form.Students"] = "8", ["Form.Model"] = "Person" };
+        fields[field] = value;
+        var answer = await client.PostForm("/courses/1/sessions/plan", [.. fields.Select(f => (f.Key, f.Value))]);
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        Assert.Contains("class=\"problem\"", await answer.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task What_a_change_breaks_is_said_and_the_timetable_stays()
+    {
+        var client = await App.As("edda@saltmarsh.example");
+        var meeting = await App.Read(db => db.Meetings.AsNoTracking().SingleAsync(m => m.CourseId == 1 && m.Number == 6));
+        var sitting = meeting.Plan.Items.ToList().FindIndex(i => i.Exercise == "sitting");
+        var answer = await client.PostForm($"/courses/1/sessions/{meeting.Id}/edit", ("row", $"{sitting}"), ("kind", "Pose"), ("poseId", "crouch"));
+        var text = await answer.Content.ReadAsStringAsync();
+        Assert.Contains("be kept", text);
+        Assert.Contains("Extreme", text);
+        var after = await App.Read(db => db.Meetings.AsNoTracking().SingleAsync(m => m.Id == meeting.Id));
+        Assert.Equal(meeting.Version, after.Version);
+    }
+
+    private static (string, string)[] Said(string question) => [("Form.Question", question), ("Form.SelfReview", "The arm holds. I would place it higher."), ("Form.Exercise", "sitting"), ("Form.Pose", "standing"), ("Form.View", "front"), ("Form.Paper", "18x24in")];
+
+    private static byte[] Shot(long seed) => SheetCamera.Take(SimulatedHand.Draw("stand-male-0", PaperSize.Find("18x24in")!, 480, new(), 0.6, seed), 750, 1000, 0.5, seed).Jpeg;
+
+    [Theory]
+    [InlineData("empty"), InlineData("text"), InlineData("cut"), InlineData("svg")]
+    public async Task A_bad_file_is_named_and_what_was_typed_is_kept(string kind)
+    {
+        var client = await App.As("bram.sedge@saltmarsh.example");
+        byte[] file = kind switch { "empty" => [], "text" => "hello"u8.ToArray(), "cut" => Shot(1)[..4000], _ => "<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>"u8.ToArray() };
+        var answer = await client.PostFile("/courses/1/critique/submit/send", "Form.Photo", file, "sheet.jpg", Said($"Is it kept, {kind}?"));
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        var text = await answer.Content.ReadAsStringAsync();
+        Assert.Contains($"Is it kept, {kind}?", text);
+        Assert.Contains("JPEG, PNG or WebP", text);
+        Assert.False(await App.Read(db => db.Sheets.AnyAsync(s => s.Question.Contains(kind) && s.Question.StartsWith("Is it kept"))));
+    }
+
+    [Fact]
+    public async Task A_photograph_is_kept_as_it_came_and_twice_the_same_is_kept_once()
+    {
+        var client = await App.As("bram.sedge@saltmarsh.example");
+        var file = Shot(2);
+        foreach (var n in new[] { 1, 2 })
+        {
+            var answer = await client.PostFile("/courses/1/critique/submit/send", "Form.Photo", file, "sheet.jpg", Said($"Once or twice, {n}?"));
+            Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
+        }
+        var hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(file));
+        var kept = await App.Read(db => db.Pictures.AsNoTracking().SingleAsync(p => p.Hash == hash));
+        Assert.Equal(file, kept.Bytes);
+        Assert.Equal(2, await App.Read(db => db.Sheets.CountAsync(s => s.PhotoHash == hash)));
+    }
+
+    [Theory]
+    [InlineData("1,1,2,2"), InlineData("a,b,c,d,e,f,g,h"), InlineData("0,0,100,0,0,100,100,100"), InlineData("NaN,0,100,0,100,100,0,100"), InlineData("0,0,1e9,0,1e9,1e9,0,1e9")]
+    public async Task Corners_that_make_no_sheet_are_refused(string corners)
+    {
+        var client = await App.AsNamed("Nell Orchard");
+        var sent = await client.PostFile("/courses/1/critique/submit/send", "Form.Photo", Shot(3), "s.jpg", Said("Where are the corners?"));
+        var answer = await client.PostForm(sent.Headers.Location!.OriginalString + "/keep", ("corners", corners));
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        Assert.Contains("Accepted:", await answer.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task The_grade_book_goes_out_as_csv()
+    {
+        var client = await App.As("edda@saltmarsh.example");
+        var project = await App.Read(db => db.Projects.FirstAsync());
+        var csv = await client.Text($"/courses/1/projects/{project.Id}/csv");
+        var lines = csv.Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
+        Assert.StartsWith("name,mail,proportion", lines[0]);
+        Assert.Equal(15, lines.Length);
+    }
+
+    [Fact]
+    public async Task The_gate_keeps_a_stage_closed_until_it_is_waived_with_a_reason()
+    {
+        var client = await App.As("edda@saltmarsh.example");
+        var work = await App.Read(db => db.ProjectWorks.Where(w => w.Student.Name == "Nell Orchard").SingleAsync());
+        var path = $"/courses/1/projects/work/{work.Id}";
+        await client.PostForm(path + "/finish", ("stage", "restate"));
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/finish", ("stage", "tone"))).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/waive", ("stage", "tone"), ("because", " "))).StatusCode);
+        Assert.Equal(HttpStatusCode.Redirect, (await client.PostForm(path + "/waive", ("stage", "tone"), ("because", "the sitter leaves on Friday"))).StatusCode);
+        Assert.Equal(HttpStatusCode.Redirect, (await client.PostForm(path + "/finish", ("stage", "tone"))).StatusCode);
+        Assert.Contains("the sitter leaves on Friday", await client.Text(path));
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/level", ("row", "proportion"), ("level", "7"))).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_resent_drill_answer_changes_nothing()
+    {
+        var client = await App.AsNamed("Nell Orchard");
+        var begun = await client.PostForm("/courses/1/practice/begin");
+        var path = begun.Headers.Location!.OriginalString;
+        await client.PostForm(path + "/answer", ("number", "0"), ("degrees", "30"));
+        await client.PostForm(path + "/answer", ("number", "0"), ("degrees", "90"));
+        var id = int.Parse(path.Split('/')[^1]);
+        Assert.Equal([30.0], (await App.Read(db => db.DrillRounds.AsNoTracking().SingleAsync(r => r.Id == id))).State.Answers);
+        Assert.Equal(path, (await client.PostForm("/courses/1/practice/begin")).Headers.Location!.OriginalString);
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/answer", ("number", "1"), ("degrees", "NaN"))).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_released_critique_stays_as_it_was_read_and_prescribes_its_drill()
+    {
+        var staff = await App.As("edda@saltmarsh.example");
+        var sheet = await App.Read(db => db.Sheets.AsNoTracking().FirstAsync(s => s.Student.Name == "Perrin Gale"));
+        var path = $"/courses/1/critique/{sheet.Id}/bench";
+        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/release")).StatusCode);
+        await staff.PostForm(path + "/fault", ("fault", "level-tilts"));
+        Assert.Equal(HttpStatusCode.Redirect, (await staff.PostForm(path + "/release")).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/fault", ("fault", "leaning"))).StatusCode);
+        Assert.True(await App.Read(db => db.Assignments.AnyAsync(a => a.SheetId == sheet.Id && a.Drill == "clock-hand")));
+        var student = await App.AsNamed("Perrin Gale");
+        Assert.Contains("Say both tilts", await student.Text($"/courses/1/critique/{sheet.Id}"));
+    }
+}
