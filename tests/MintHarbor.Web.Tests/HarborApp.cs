@@ -93,7 +93,7 @@ public static partial class Forms
     /// <summary>Antiforgery token from a page that the client may see.</summary>
     public static async Task<string> TokenFor(this HttpClient client)
     {
-        foreach (var page in new[] { "/courses", "/sign-in" })
+        foreach (var page in new[] { "/courses", "/sign-in", "/welcome" })
         {
             var match = Token().Match(await client.Text(page));
             if (match.Success) return match.Groups[1].Value;

@@ -38,8 +38,9 @@ function layNotes() {
   const box = notes.getBoundingClientRect();
   const middle = (el) => { const r = el.getBoundingClientRect(); return r.top + Math.min(r.height, 50) / 2; };
   for (const p of pairs) p.want = p.place ? middle(p.place) - box.top - 10 : null;
-  let last = -1;
-  for (const p of pairs) { if (p.want === null) p.want = last + 0.01; last = p.want; }
+  // A note without a place follows the lowest of those before it.
+  let lowest = -1;
+  for (const p of pairs) { p.want = p.want === null ? lowest + 0.01 : p.want; lowest = Math.max(lowest, p.want); }
   pairs.sort((a, b) => a.want - b.want);
   let free = 10;
   for (const p of pairs) {

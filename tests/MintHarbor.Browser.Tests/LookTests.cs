@@ -1,0 +1,76 @@
+using MintHarbor.Web.Tests;
+using Xunit;
+
+namespace MintHarbor.Browser.Tests;
+
+/// <summary>Every main view in the demo: no console error, nothing wider than the screen, and what the axe engine finds against
+/// WCAG 2.2 AA: nothing. Both themes, desk and phone.</summary>
+public sealed class LookTests
+{
+    private static readonly string Axe = File.ReadAllText(Path.Combine(Root(), "node_modules", "axe-core", "axe.min.js"));
+
+    private static string Root()
+    {
+        var dir = new DirectoryInfo(AppContext.BaseDirectory);
+        while (!File.Exists(Path.Combine(dir.FullName, "MintHarbor.slnx"))) dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
+        return dir.FullName;
+    }
+
+    private static void Check(Browser b, string path)
+    {
+        b.Go(path);
+        b.Until(() => b.Js<bool>("return document.readyState === 'complete' && document.fonts.status === 'loaded'"), "the page");
+        b.Js<object>(Axe + "; window.axe = axe");
+        var found = (string)b.Driver.ExecuteAsyncScript("const done = arguments[0]; axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}).then(r => done(r.violations.map(v => `${v.id}: ${v.help} — ${v.nodes.slice(0, 3).map(n => n.html.slice(0, 160) + ' ' + (n.any[0]?.message || '')).join(' | ')}`).join('\\n')), e => done('axe failed: ' + e))")!;
+        Assert.True(found == "", $"{path}\n{found}");
+        Assert.True(b.Js<bool>("return document.documentElement.scrollWidth <= innerWidth"), $"{path} is wider than the screen");
+        b.NoErrors();
+    }
+
+    [Theory]
+    [InlineData("Edda Quill", 1280, 800, "light"), InlineData("Edda Quill", 1280, 800, "dim"), InlineData("Edda Quill", 820, 1180, "light"), InlineData("Bram Sedge", 390, 844, "light"), InlineData("Pim Daly", 390, 844, "dim")]
+    public async Task Every_main_view_is_accessible_and_quiet(string who, int width, int height, string theme)
+    {
+        var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true);
+        await using var closing = app;
+        using var b = new Browser("look", address, width, height);
+        try
+        {
+            b.Go("/sign-in").Click("button", who);
+            b.At("/today");
+            if (theme == "dim") b.Js<object>("document.cookie = 'theme=dim;path=/'");
+            var course = b.Path.Split('/')[2];
+            var pages = new List<string> { "today", "sessions", "practice", "projects", "critique", "shelf" };
+            if (who == "Edda Quill") pages.AddRange(["sessions/plan", "sessions/5", "sessions/5?row=3", "sessions/5/run", "sessions/4/card", "critique/4/bench", "critique/1", "students", "students/5", "settings", "projects/1", "projects/work/2"]);
+            else pages.AddRange(["critique/submit", $"sessions/{(course == "1" ? 5 : 10)}/card"]);
+            if (who == "Bram Sedge") pages.Add("critique/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == who).Id)));
+            foreach (var page in pages) Check(b, $"/courses/{course}/{page}");
+            foreach (var page in new[] { "/courses", "/room/" + await app.Read(db => Task.FromResult(db.Meetings.First(m => m.Id == 5).RoomSecret)) }) Check(b, page);
+        }
+        catch
+        {
+            b.Save("look");
+            throw;
+        }
+    }
+
+    [Fact]
+    public async Task An_empty_course_leads_to_the_next_step_on_every_page()
+    {
+        var (app, address) = Studio.Open(await TestDatabase.Empty(), demo: false);
+        await using var closing = app;
+        using var b = new Browser("empty", address);
+        b.Go("/welcome");
+        b.Type("#Name", "Vilhelmina Anneliese Thorvaldsdottir-Winterbottom of the Upper Harbour Steps");
+        b.Type("#Mail", "v@example.org");
+        b.Type("#Password", "a long enough one");
+        b.Click("button", "Open the studio");
+        b.Type("#Form_Name", "رسم الشكل: a course with a name that is long enough to be a nuisance on every line");
+        b.Click("button", "Open the course");
+        foreach (var page in new[] { "today", "sessions", "practice", "projects", "critique", "students", "shelf" })
+        {
+            Check(b, $"/courses/1/{page}");
+            if (page is "today" or "sessions" or "projects" or "critique" or "students") b.See(".empty");
+        }
+    }
+}
