@@ -187,7 +187,7 @@ public sealed class WalkTests
         teacher.Choose("#what", "gesture");
         teacher.Type("#minutes", "10");
         teacher.Type("#note", "The bus stop will do.");
-        teacher.Click("details.why summary", "to all");
+        teacher.Click("label.check", "choose who");
         teacher.Click("label.check", "Ida Stroud");
         teacher.Click("button", "Give it");
         teacher.Text("Gesture", "table tbody");

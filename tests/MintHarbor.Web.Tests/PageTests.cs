@@ -160,7 +160,7 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     {
         var client = await App.As("edda@saltmarsh.example");
         var work = await App.Read(db => db.ProjectWorks.Where(w => w.Student.Name == "Nell Orchard").SingleAsync());
-        var path = $"/courses/1/projects/work/{work.Id}";
+        var path = $"/courses/1/projects/way/{work.Id}";
         await client.PostForm(path + "/finish", ("stage", "restate"));
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/finish", ("stage", "tone"))).StatusCode);
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/waive", ("stage", "tone"), ("because", " "))).StatusCode);

@@ -89,11 +89,16 @@ public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
         _ => Period > 0 ? $"{(Exercise == "sitting" ? "Sitting" : Catalogue?.Name ?? Exercise)} {Period}" : Catalogue?.Name ?? Exercise ?? "Exercise",
     };
 
-    /// <summary>The poses one after another with start and length, in minutes of the meeting.</summary>
+    /// <summary>The poses one after another with start and length, in minutes of the meeting. A line cut short in the room
+    /// shows only what was held; the last pose fills the line to its end.</summary>
     public IEnumerable<(double At, double Minutes, Strain Strain, string? PoseId)> PoseRuns()
     {
         for (var i = 0; i < Strains.Count; i++)
-            yield return (At + (i * PoseMinutes), i == Strains.Count - 1 ? End - (At + (i * PoseMinutes)) : PoseMinutes, Strains[i], i < PoseIds.Count ? PoseIds[i] : null);
+        {
+            var at = At + (i * PoseMinutes);
+            if (at >= End) yield break;
+            yield return (at, i == Strains.Count - 1 ? End - at : Math.Min(PoseMinutes, End - at), Strains[i], i < PoseIds.Count ? PoseIds[i] : null);
+        }
     }
 }
 

@@ -116,7 +116,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         var marks = new LandmarkSet(view.Landmarks.Keys.Select(k => KeyValuePair.Create(k, view.At(k)!.Value)));
         var m = new FigureMeasures(marks, leg);
         double Ratio(Measure measure) => Math.Round(measure.Value(marks), 2);
-        double Hour(string part) => Math.Round(ClockAngle.ToHours(m.Direction(part).Value(marks)) is var h && h < 0.2 ? h + 12 : h, 1);
+        double Hour(string part) => Math.Round(ClockAngle.ToHours(m.Direction(part).Value(marks)) is var h && (h < 0.2 || h > 5.9) ? 12 : h, 1);
         var card = new PoseCard
         {
             Heads = Ratio(m.Heads()), Shoulders = Ratio(m.Shoulders()), PitToPubic = Ratio(m.PitTo("pit to pubic bone", "pubic")), PitToKneetop = Ratio(m.PitTo("pit to kneecap", "kneetop")), PitToSole = Ratio(m.PitTo("pit to sole", "sole")),

@@ -29,7 +29,7 @@ public static class Board
         s.Add($"<g class=\"off\">");
         Off(s, sheet, findings, card, k);
         s.Add($"</g>");
-        if (sheet.Landmarks.TryGetValue("pit", out var pit)) s.Add($"<g class=\"plumbline\" hidden>").Line("over-halo", pit.X * k, pit.Y * k, pit.X * k, h).Line("over-reference", pit.X * k, pit.Y * k, pit.X * k, h).Add($"</g>");
+        if (sheet.Landmarks.TryGetValue("pit", out var pit)) s.Add($"<g class=\"plumbline\" hidden=\"hidden\">").Line("over-halo", pit.X * k, pit.Y * k, pit.X * k, h).Line("over-reference", pit.X * k, pit.Y * k, pit.X * k, h).Add($"</g>");
         foreach (var (id, p) in sheet.Landmarks) Landmark(s, id, p.X * k, p.Y * k, editable, id == chosen);
         foreach (var (id, label, at) in spots)
         {

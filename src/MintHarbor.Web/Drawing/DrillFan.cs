@@ -13,7 +13,7 @@ public static class DrillFan
     {
         var s = new Svg();
         s.Add(answer is null
-            ? (FormattableString)$"<svg class=\"fan\" data-fan viewBox=\"0 0 390 206\" tabindex=\"0\" role=\"slider\" aria-label=\"Direction of the edge, as a clock hand\" aria-valuemin=\"-90\" aria-valuemax=\"90\" aria-valuenow=\"0\">"
+            ? (FormattableString)$"<svg class=\"fan\" data-fan=\"\" viewBox=\"0 0 390 206\" tabindex=\"0\" role=\"slider\" aria-label=\"Direction of the edge, as a clock hand\" aria-valuemin=\"-90\" aria-valuemax=\"90\" aria-valuenow=\"0\">"
             : $"<svg class=\"fan\" viewBox=\"0 0 390 206\" role=\"img\" aria-label=\"Your hand and the true direction\">");
         s.Add($"<path class=\"fan-dial\" d=\"M{Cx - R} {Cy}A{R} {R} 0 0 1 {Cx + R} {Cy}Z\"/>");
         for (var d = -90; d <= 90; d += 6)
@@ -36,7 +36,7 @@ public static class DrillFan
             s.Line("fan-truth", Cx, Cy, x, y);
         }
         var turn = answer is { } a ? Fold(a) : 0;
-        s.Add($"<g data-hand class=\"fan-turn\" transform=\"translate({Cx} {Cy}) rotate({turn})\"><line class=\"fan-hand\" x1=\"0\" y1=\"0\" x2=\"0\" y2=\"-122\"/><g transform=\"translate(0 -120) rotate(180) scale(2.9)\"><path class=\"bob-leaf\" d=\"M0 0C5.5 3.5 7.5 7.5 6 11.5C5 14.5 2 17 0 21C-2 17-5 14.5-6 11.5C-7.5 7.5-5.5 3.5 0 0Z\"/><path class=\"bob-rib\" d=\"M0 0V16\"/></g></g>");
+        s.Add($"<g data-hand=\"\" class=\"fan-turn\" transform=\"translate({Cx} {Cy}) rotate({turn})\"><line class=\"fan-hand\" x1=\"0\" y1=\"0\" x2=\"0\" y2=\"-122\"/><g transform=\"translate(0 -120) rotate(180) scale(2.9)\"><path class=\"bob-leaf\" d=\"M0 0C5.5 3.5 7.5 7.5 6 11.5C5 14.5 2 17 0 21C-2 17-5 14.5-6 11.5C-7.5 7.5-5.5 3.5 0 0Z\"/><path class=\"bob-rib\" d=\"M0 0V16\"/></g></g>");
         return s.Add($"<circle class=\"fan-hub\" cx=\"{Cx}\" cy=\"{Cy}\" r=\"5\"/></svg>").Html();
     }
 

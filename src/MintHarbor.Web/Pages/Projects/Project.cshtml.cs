@@ -20,7 +20,7 @@ public sealed class ProjectModel(CourseScope scope, HarborContext db) : CoursePa
         if (Scope.IsStudent)
         {
             var own = await db.ProjectWorks.Where(w => w.ProjectId == Scope.Project!.Id && w.StudentId == Me.PersonId).Select(w => (int?)w.Id).SingleOrDefaultAsync();
-            return own is { } id ? To($"projects/work/{id}") : NotFound();
+            return own is { } id ? To($"projects/way/{id}") : NotFound();
         }
         // Grades are the instructor's; an assistant critiques and doesn't grade.
         if (!Scope.IsInstructor) return StatusCode(StatusCodes.Status403Forbidden);

@@ -36,7 +36,7 @@ public sealed class WorkModel(CourseScope scope, ProjectActions actions) : Cours
     private async Task<IActionResult> Done(Task act)
     {
         await act;
-        return To($"projects/work/{Work.Id}");
+        return To($"projects/way/{Work.Id}");
     }
 
     public Task<IActionResult> Show(string problem)

@@ -76,7 +76,7 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, SessionA
                 NowRow = reading.Current!.PlanIndex < 0 ? null : reading.Current.PlanIndex;
             }
         }
-        foreach (var f in Meeting.Plan.Rules.Where(f => f.Id is "rest-stretch" or "rest-hour" || !f.Holds)) Notes.Add(Of(f) with { For = f.Id == "rest-stretch" ? "strip" : null });
+        foreach (var f in Meeting.Plan.Rules.Where(f => f.Id is "rest-stretch" or "rest-hour" || !f.Holds)) Notes.Add(Of(f) with { For = f.Id == "rest-stretch" && Row is null ? "strip" : null });
         // Seated and lying are covered by the stretch; the harder strains are said where they are closest to their limit.
         foreach (var f in Meeting.Plan.Rules.Where(f => f.Id == "rest-strain" && f.Limit < TimingRules.Default.StretchMinutes).OrderByDescending(f => f.Value / f.Limit).Take(1)) Notes.Add(Of(f));
         if (Row is null)

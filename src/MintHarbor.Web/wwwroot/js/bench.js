@@ -36,7 +36,7 @@
     if (!board()) return;
     for (const [k, on] of Object.entries(look)) if (k !== "plumb") board().classList.toggle(k, on);
     const line = svg().querySelector(".plumbline");
-    if (line) line.hidden = !look.plumb, line.toggleAttribute("hidden", !look.plumb);
+    if (line) line.toggleAttribute("hidden", !look.plumb);
     if (!chosen || !order().includes(chosen) && !has(chosen)) chosen = order().find((id) => !has(id)) || null;
     for (const m of marks()) m.classList.toggle("chosen", m.dataset.id === chosen);
     say();

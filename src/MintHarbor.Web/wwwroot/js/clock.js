@@ -44,7 +44,7 @@
       put("name", state.items[0].name);
       put("what", "not begun yet");
       minutes(state.items[0].seconds);
-      put("next", state.items[1] ? `${title(state.items[1], 0)}, ${span(state.items[1])}` : "");
+      put("next", state.items[1] ? `${state.items[1].name}, ${span(state.items[1])}` : "");
       show(null);
       return;
     }
@@ -64,7 +64,7 @@
     minutes(left);
     const more = item.poses > 1 && pose < item.poses - 1;
     const next = state.items[index + 1];
-    put("next", more ? `${title(item, pose + 1)}, ${amount(item.poseSeconds)}` : next ? `${title(next, 0)}, ${span(next)}` : "home");
+    put("next", more ? title(item, pose + 1) : next ? `${next.name}, ${span(next)}` : "home");
     show(item.rest ? null : item.poseIds[pose] || null);
     look(item);
     plumb(item, item.poses > 1 ? item.poseSeconds : item.seconds, left, next);

@@ -1,0 +1,206 @@
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Practice;
+using MintHarbor.Core.Sessions;
+using NodaTime;
+using Xunit;
+
+namespace MintHarbor.Core.Tests.Sessions;
+
+/// <summary>Each rule on timetables laid out by hand, at its limit and just over it.</summary>
+public class RestRulesTests
+{
+    private static PlanItem Pose(double at, double minutes, params Strain[] strains) =>
+        new(at, minutes, ItemKind.Exercise) { Exercise = "sitting", Posed = true, Poses = strains.Length, PoseMinutes = minutes / strains.Length, Strains = strains };
+
+    private static PlanItem Of(ItemKind kind, double at, double minutes) => new(at, minutes, kind);
+
+    private static RuleFact Fact(string id, IReadOnlyList<PlanItem> items, int minutes, Func<RuleFact, bool>? which = null) =>
+        RestRules.Prove(items, new() { Minutes = minutes }).First(f => f.Id == id && (which is null || which(f)));
+
+    [Theory]
+    [InlineData(25, true), InlineData(25.5, false), InlineData(10, true)]
+    public void A_stretch_is_at_most_25_minutes(double posed, bool holds)
+    {
+        var f = Fact("rest-stretch", [Of(ItemKind.SetUp, 0, 5), Pose(5, posed, Strain.Seated)], 60);
+        Assert.Equal((holds, posed, 5.0), (f.Holds, f.Value, f.From!.Value));
+        Assert.Equal(posed == 25, f.AtLimit);
+    }
+
+    [Theory]
+    [InlineData(ItemKind.Rest, 5, 20), InlineData(ItemKind.Rest, 4.5, 40), InlineData(ItemKind.Break, 10, 20), InlineData(ItemKind.StandBack, 10, 40), InlineData(ItemKind.Review, 10, 40)]
+    public void Only_a_rest_of_five_minutes_ends_a_stretch(ItemKind between, double length, double worst) =>
+        Assert.Equal(worst, Fact("rest-stretch", [Pose(0, 20, Strain.Seated), Of(between, 20, length), Pose(20 + length, 20, Strain.Seated)], 60).Value);
+
+    [Theory]
+    [InlineData(Strain.Lying, 25), InlineData(Strain.Seated, 25), InlineData(Strain.Standing, 20), InlineData(Strain.OneLeg, 15), InlineData(Strain.Raised, 5), InlineData(Strain.Extreme, 2)]
+    public void Each_strain_has_its_limit_on_end(Strain strain, double limit)
+    {
+        RuleFact At(double minutes) => Fact("rest-strain", [Pose(0, minutes, strain)], 60, f => f.Limit == limit && f.Says.Contains(TimingRules.Default.Limit(strain).Name, StringComparison.OrdinalIgnoreCase));
+        Assert.True(At(limit).Holds);
+        Assert.False(At(limit + 0.5).Holds);
+    }
+
+    [Fact]
+    public void Harder_poses_count_for_the_easier_strain_and_an_easier_pose_ends_the_count()
+    {
+        RuleFact Standing(params PlanItem[] items) => Fact("rest-strain", items, 60, f => f.Limit == 20);
+        Assert.Equal(21, Standing(Pose(0, 12, Strain.Standing), Pose(12, 9, Strain.OneLeg, Strain.OneLeg, Strain.Raised)).Value);
+        Assert.Equal(12, Standing(Pose(0, 12, Strain.Standing), Pose(12, 1, Strain.Seated), Pose(13, 9, Strain.OneLeg)).Value);
+        Assert.Equal(12, Standing(Pose(0, 12, Strain.Standing), Of(ItemKind.Rest, 12, 2), Pose(14, 9, Strain.OneLeg)).Value);
+    }
+
+    [Fact]
+    public void The_rolling_hour_is_found_wherever_it_begins()
+    {
+        PlanItem[] items = [Pose(10, 25, Strain.Seated), Of(ItemKind.Rest, 35, 5), Pose(40, 25, Strain.Seated), Of(ItemKind.Rest, 65, 5), Pose(70, 25, Strain.Seated)];
+        var f = Fact("rest-hour", items, 120);
+        Assert.Equal((true, 50.0), (f.Holds, f.Value));
+        var tight = Fact("rest-hour", [Pose(0, 25, Strain.Seated), Of(ItemKind.Rest, 25, 4), Pose(29, 28, Strain.Seated)], 60);
+        Assert.Equal((false, 53.0), (tight.Holds, tight.Value));
+    }
+
+    [Fact]
+    public void The_rolling_hour_agrees_with_a_minute_by_minute_count()
+    {
+        var random = new SeededRandom(17);
+        for (var n = 0; n < 200; n++)
+        {
+            var items = new List<PlanItem>();
+            double at = 0;
+            while (at < 150)
+            {
+                var posed = 1 + random.Next(25);
+                items.Add(Pose(at, posed, Strain.Seated));
+                at += posed;
+                var rest = 1 + random.Next(12);
+                items.Add(Of(ItemKind.Rest, at, rest));
+                at += rest;
+            }
+            var minutes = new bool[(int)at];
+            foreach (var i in items.Where(i => i.Posed)) Array.Fill(minutes, true, (int)i.At, (int)i.Minutes);
+            var worst = Enumerable.Range(0, minutes.Length).Max(s => minutes.Skip(s).Take(60).Count(m => m));
+            Assert.Equal(worst, Fact("rest-hour", items, (int)at).Value);
+        }
+    }
+
+    [Theory]
+    [InlineData(90, 0, 0, true), InlineData(91, 0, 0, false), InlineData(120, 55, 10, true), InlineData(120, 55, 9, false), InlineData(120, 52, 16, false), InlineData(120, 40, 12, false), InlineData(120, 42, 12, true), InlineData(120, 66, 12, true), InlineData(120, 67, 12, false)]
+    public void A_break_of_10_to_15_stands_in_the_middle_fifth_of_anything_over_90(int minutes, double at, double length, bool holds)
+    {
+        PlanItem[] items = length == 0 ? [] : [Of(ItemKind.Break, at, length)];
+        Assert.Equal(holds, Fact("break", items, minutes).Holds);
+    }
+
+    [Fact]
+    public void Gaps_overlaps_and_wrong_sums_are_found()
+    {
+        Assert.Contains("nothing is planned", Fact("sum", [Of(ItemKind.SetUp, 0, 5), Of(ItemKind.PackUp, 10, 50)], 60).Says);
+        Assert.Contains("overlap", Fact("sum", [Of(ItemKind.SetUp, 0, 15), Of(ItemKind.PackUp, 10, 45)], 60).Says);
+        Assert.Contains("add up to 50", Fact("sum", [Of(ItemKind.SetUp, 0, 50)], 60).Says);
+        Assert.True(Fact("sum", [Of(ItemKind.SetUp, 0, 60)], 60).Holds);
+    }
+
+    [Theory]
+    [InlineData("set-up", 4.5, false), InlineData("set-up", 5, true), InlineData("pack-up", 0, false), InlineData("review", 4, false), InlineData("review", 5, true)]
+    public void Set_up_review_and_packing_up_have_their_least(string id, double minutes, bool holds)
+    {
+        var kind = id switch { "set-up" => ItemKind.SetUp, "review" => ItemKind.Review, _ => ItemKind.PackUp };
+        Assert.Equal(holds, Fact(id, minutes == 0 ? [] : [Of(kind, 0, minutes)], 60).Holds);
+    }
+
+    [Fact]
+    public void A_short_meeting_needs_no_review()
+    {
+        Assert.DoesNotContain(RestRules.Prove([], new() { Minutes = 59 }), f => f.Id == "review");
+        Assert.Contains(RestRules.Prove([], new() { Minutes = 60 }), f => f.Id == "review");
+    }
+
+    [Theory]
+    [InlineData("still-life", false), InlineData("statue", false), InlineData("long-pose", true), InlineData("gesture", true)]
+    public void A_rung_of_the_ladder_opens_the_live_model_or_not(string rung, bool live)
+    {
+        var result = Planner.Plan(new() { Minutes = 120, Approach = Approach.LongFirst, Rung = rung });
+        Assert.Equal(live, result.Proposals.Count == 1);
+        if (!live) Assert.Equal("rung", result.Cannot[0].Rule);
+        Assert.Single(Planner.Plan(new() { Minutes = 120, Approach = Approach.LongFirst, Rung = rung, Model = ModelKind.Cast }).Proposals);
+    }
+
+    [Theory]
+    [InlineData("contrapposto", 15), InlineData("stand", 20), InlineData("seated", 25), InlineData("recline", 25)]
+    public void The_long_pose_is_sat_no_longer_than_its_strain_allows(string pose, double limit)
+    {
+        foreach (var approach in new[] { Approach.QuickFirst, Approach.Alternating })
+        {
+            var plan = Planner.Plan(new() { Minutes = 150, Approach = approach, LongPose = pose, Students = 8 }).Proposals[0];
+            var sittings = plan.Items.Where(i => i.Exercise == "sitting").ToList();
+            Assert.NotEmpty(sittings);
+            Assert.All(sittings, s => Assert.True(s.Minutes <= limit, $"{pose} for {s.Minutes} min"));
+            Assert.All(sittings, s => Assert.Equal(pose, Assert.Single(s.PoseIds)));
+            Assert.Equal(Enumerable.Range(1, sittings.Count), sittings.Select(s => s.Period));
+            Assert.Equal(1, sittings.Sum(s => s.Sheets));
+        }
+    }
+
+    [Theory]
+    [InlineData("crouch"), InlineData("armraised"), InlineData("nonsense")]
+    public void A_pose_that_cant_be_sat_is_refused(string pose) =>
+        Assert.Equal("longPose", Assert.Throws<InputException>(() => Planner.Plan(new() { Minutes = 120, LongPose = pose })).Field);
+
+    [Fact]
+    public void A_line_cut_short_shows_only_the_poses_that_were_held()
+    {
+        var set = new PlanItem(10, 2.5, ItemKind.Exercise) { Posed = true, Poses = 5, PoseMinutes = 1, Strains = [Strain.Standing, Strain.Standing, Strain.OneLeg, Strain.Seated, Strain.Seated] };
+        Assert.Equal([(10.0, 1.0), (11, 1), (12, 0.5)], set.PoseRuns().Select(r => (r.At, r.Minutes)));
+        Assert.Empty((set with { Minutes = 0 }).PoseRuns());
+    }
+
+    /// <summary>Whatever is pressed in whatever order, the clock shows a place in the timetable that time can reach.</summary>
+    [Fact]
+    public void A_clock_pressed_at_random_never_shows_nonsense()
+    {
+        var plan = Planner.Plan(new() { Minutes = 120, Approach = Approach.Alternating }).Proposals[0].Items;
+        var start = Instant.FromUtc(2026, 3, 29, 0, 30); // across a change of the clocks
+        var random = new SeededRandom(8);
+        for (var n = 0; n < 300; n++)
+        {
+            var events = new List<ClockEvent>();
+            var at = start;
+            for (var k = 0; k < 25; k++)
+            {
+                at += Duration.FromSeconds(random.Next(900));
+                events.Add(new(at, (ClockAct)random.Next(6)));
+            }
+            var r = MeetingClock.Read(plan, events, at + Duration.FromSeconds(random.Next(4000)));
+            Assert.InRange(r.Index, 0, r.Timeline.Count);
+            Assert.All(r.Timeline, t => Assert.True(t.Minutes >= 0));
+            Assert.True(r.SecondsIntoItem >= 0 && r.LateMinutes >= 0);
+            if (r.Current is { } c) Assert.True(r.SecondsIntoItem <= (c.Minutes * 60) + 0.01);
+            Assert.Equal(r.Started, events.Any(e => e.Act == ClockAct.Start));
+        }
+    }
+
+    [Fact]
+    public void What_is_read_twice_is_the_same_and_events_to_come_are_not_read()
+    {
+        var plan = Planner.Plan(new() { Minutes = 90 }).Proposals[0].Items;
+        var t = Instant.FromUtc(2026, 1, 6, 18, 0);
+        ClockEvent[] events = [new(t, ClockAct.Start), new(t + Duration.FromMinutes(50), ClockAct.Next)];
+        var now = t + Duration.FromMinutes(12);
+        Assert.Equal(MeetingClock.Read(plan, events[..1], now).Index, MeetingClock.Read(plan, events, now).Index);
+        var (a, b) = (MeetingClock.Read(plan, events, now), MeetingClock.Read(plan, events, now));
+        Assert.Equal((a.Index, a.SecondsIntoItem), (b.Index, b.SecondsIntoItem));
+    }
+
+    [Fact]
+    public void Paper_is_one_sheet_a_short_pose_unless_halved_and_one_for_the_long_pose()
+    {
+        var plan = Planner.Plan(new() { Minutes = 150, Approach = Approach.QuickFirst, Students = 14, Seed = 3 }).Proposals[0];
+        foreach (var i in plan.Items.Where(i => i.Kind == ItemKind.Exercise))
+        {
+            var expected = Exercises.Get(i.Exercise!).Sheets == "one-a-pose" ? (i.Period == 1 ? 1 : 0) : i.Poses >= 6 && i.PoseMinutes <= 1 ? (int)Math.Ceiling(i.Poses / 2.0) : i.Poses;
+            Assert.Equal(expected, i.Sheets);
+        }
+        Assert.All(plan.Paper, p => Assert.Equal(p.SheetsPerStudent * 14, p.Sheets));
+        Assert.DoesNotContain("newsprint", plan.Kit);
+    }
+}

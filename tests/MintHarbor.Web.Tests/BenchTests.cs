@@ -1,0 +1,221 @@
+using System.Globalization;
+using System.Net;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using MintHarbor.Core.Courses;
+using MintHarbor.Core.Simulation;
+using MintHarbor.Media;
+using MintHarbor.Store.Model;
+using SkiaSharp;
+using Xunit;
+
+namespace MintHarbor.Web.Tests;
+
+/// <summary>A sheet's way through the pages without a browser: what may be done when, and what is kept.</summary>
+public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
+{
+    private HarborApp App => fixture.App;
+
+    private static (byte[] Jpeg, SimulatedDrawing Drawing) Shot(long seed, string paper = "18x24in", double height = 480)
+    {
+        var drawing = SimulatedHand.Draw("stand-male-0", PaperSize.Find(paper)!, height, new(HeadScale: 1.12), 0.6, seed);
+        return (SheetCamera.Take(drawing, 900, 1200, 0.5, seed).Jpeg, drawing);
+    }
+
+    private static (string, string)[] Said(string question, string paper = "18x24in", string? redo = null) =>
+        [("Form.Question", question), ("Form.SelfReview", "Holds: the arm. Change: the place."), ("Form.Exercise", "sitting"), ("Form.Pose", "standing"), ("Form.View", "front"), ("Form.Paper", paper), .. redo is null ? Array.Empty<(string, string)>() : [("Form.RedoOf", redo)]];
+
+    private async Task<(HttpClient Student, string Path, Sheet Sheet)> Sent(string who, long seed, string question)
+    {
+        var student = await App.AsNamed(who);
+        var answer = await student.PostFile("/courses/1/critique/submit/send", "Form.Photo", Shot(seed).Jpeg, "a.jpg", Said(question));
+        var path = answer.Headers.Location!.OriginalString.Replace("/corners", "");
+        var id = int.Parse(path.Split('/')[^1], CultureInfo.InvariantCulture);
+        return (student, path, await Load(id));
+    }
+
+    private Task<Sheet> Load(int id) => App.Read(db => db.Sheets.AsNoTracking().SingleAsync(s => s.Id == id));
+
+    private static Task<HttpResponseMessage> Place(HttpClient c, string path, string id, double x, double y) =>
+        c.PostForm(path + "/bench/place", ("id", id), ("x", x.ToString(CultureInfo.InvariantCulture)), ("y", y.ToString(CultureInfo.InvariantCulture)));
+
+    [Fact]
+    public async Task Crown_and_both_soles_bring_the_rest_and_every_step_can_be_taken_back()
+    {
+        var (student, path, sheet) = await Sent("Dara Quist", 31, "Does it stand?");
+        Assert.Equal((457.2, 609.6), (Math.Round(sheet.PaperWidthMm, 6), Math.Round(sheet.PaperHeightMm, 6)));
+        await Place(student, path, "crown", 228, 60);
+        await Place(student, path, "sole.R", 215, 540);
+        Assert.Equal(2, (await Load(sheet.Id)).Landmarks.Count);
+        await Place(student, path, "sole.L", 240, 540);
+        var placed = await Load(sheet.Id);
+        Assert.True(placed.Landmarks.Count > 20);
+        await Place(student, path, "chin", 228, 131.5);
+        Assert.Equal(131.5, (await Load(sheet.Id)).Landmarks["chin"].Y);
+        await student.PostForm(path + "/bench/undo");
+        Assert.Equal(placed.Landmarks["chin"], (await Load(sheet.Id)).Landmarks["chin"]);
+        for (var n = 0; n < 4; n++) await student.PostForm(path + "/bench/undo");
+        Assert.Empty((await Load(sheet.Id)).Landmarks);
+        await Place(student, path, "crown", 228, 60);
+        await student.PostForm(path + "/bench/remove", ("id", "crown"));
+        Assert.Empty((await Load(sheet.Id)).Landmarks);
+    }
+
+    [Theory]
+    [InlineData("crown", "-3", "10"), InlineData("crown", "500", "10"), InlineData("crown", "NaN", "10"), InlineData("crown", "x", "10"), InlineData("knob", "10", "10"), InlineData("", "10", "10")]
+    public async Task A_landmark_off_the_sheet_or_unknown_is_refused(string id, string x, string y)
+    {
+        var (student, path, sheet) = await Sent("Dara Quist", 32, "Where is it?");
+        var answer = await student.PostForm(path + "/bench/place", ("id", id), ("x", x), ("y", y));
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        Assert.Contains("class=\"problem\"", await answer.Content.ReadAsStringAsync());
+        Assert.Empty((await Load(sheet.Id)).Landmarks);
+    }
+
+    [Fact]
+    public async Task Handed_in_it_is_out_of_the_students_hands()
+    {
+        var (student, path, sheet) = await Sent("Dara Quist", 33, "May I still move it?");
+        await student.PostForm(path + "/bench/handin");
+        Assert.Equal(SheetState.Waiting, (await Load(sheet.Id)).State);
+        Assert.Equal(HttpStatusCode.BadRequest, (await Place(student, path, "crown", 228, 60)).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await student.PostForm(path + "/corners/keep", ("corners", "100,100,700,110,720,1000,90,1010"))).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await student.PostForm(path + "/answer", ("answer", "too early"))).StatusCode);
+        // The instructor still may.
+        var staff = await App.As("edda@saltmarsh.example");
+        Assert.Equal(HttpStatusCode.Redirect, (await Place(staff, path, "crown", 228, 60)).StatusCode);
+    }
+
+    [Fact]
+    public async Task Corners_moved_by_hand_lay_the_sheet_flat_again_and_clear_what_stood_on_it()
+    {
+        var (student, path, sheet) = await Sent("Dara Quist", 34, "Is it flat?");
+        await Place(student, path, "crown", 228, 60);
+        var same = string.Join(',', sheet.Corners.SelectMany(c => new[] { c.X, c.Y }).Select(v => v.ToString("0.###", CultureInfo.InvariantCulture)));
+        await student.PostForm(path + "/corners/keep", ("corners", same));
+        var kept = await Load(sheet.Id);
+        Assert.Equal((sheet.FlatHash, 1), (kept.FlatHash, kept.Landmarks.Count));
+        var moved = string.Join(',', sheet.Corners.SelectMany(c => new[] { c.X + 9, c.Y - 7 }).Select(v => v.ToString("0.###", CultureInfo.InvariantCulture)));
+        await student.PostForm(path + "/corners/keep", ("corners", moved));
+        var again = await Load(sheet.Id);
+        Assert.NotEqual(sheet.FlatHash, again.FlatHash);
+        Assert.Empty(again.Landmarks);
+    }
+
+    [Theory]
+    [InlineData(SKEncodedImageFormat.Png), InlineData(SKEncodedImageFormat.Webp), InlineData(SKEncodedImageFormat.Jpeg)]
+    public async Task Every_accepted_format_is_taken_and_its_pictures_are_served_and_cached(SKEncodedImageFormat format)
+    {
+        using var photo = Photo.Read(Shot(35).Jpeg);
+        var student = await App.AsNamed("Wick Thorne");
+        var answer = await student.PostFile("/courses/1/critique/submit/send", "Form.Photo", photo.Encode(format, 80), "sheet", Said($"Taken as {format}?"));
+        Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
+        var path = answer.Headers.Location!.OriginalString.Replace("/corners", "");
+        foreach (var kind in new[] { "flat", "small", "photo" })
+        {
+            var picture = await student.GetAsync($"{path}/picture/{kind}");
+            Assert.StartsWith("image/", picture.Content.Headers.ContentType!.MediaType);
+            Assert.Contains("private", picture.Headers.CacheControl!.ToString());
+            var again = new HttpRequestMessage(HttpMethod.Get, $"{path}/picture/{kind}");
+            again.Headers.IfNoneMatch.Add(picture.Headers.ETag!);
+            Assert.Equal(HttpStatusCode.NotModified, (await student.SendAsync(again)).StatusCode);
+        }
+        Assert.Equal(HttpStatusCode.NotFound, (await student.GetAsync($"{path}/picture/other")).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_sheet_lying_on_its_side_is_measured_on_its_side()
+    {
+        var drawing = SimulatedHand.Draw("stand-male-0", PaperSize.Find("A3")!.Turned, 250, new(), 0.6, 36);
+        var student = await App.AsNamed("Wick Thorne");
+        var answer = await student.PostFile("/courses/1/critique/submit/send", "Form.Photo", SheetCamera.Take(drawing, 1200, 900, 0.3, 36).Jpeg, "a.jpg", Said("Which way up?", "A3"));
+        var id = int.Parse(answer.Headers.Location!.OriginalString.Split('/')[^2], CultureInfo.InvariantCulture);
+        var sheet = await Load(id);
+        Assert.Equal((420.0, 297.0), (sheet.PaperWidthMm, sheet.PaperHeightMm));
+    }
+
+    [Theory]
+    [InlineData("Form.Question", ""), InlineData("Form.SelfReview", " "), InlineData("Form.Exercise", "juggling"), InlineData("Form.Pose", "flying"), InlineData("Form.View", "above"), InlineData("Form.Paper", "napkin"), InlineData("Form.MeetingId", "99999"), InlineData("Form.RedoOf", "1")]
+    public async Task What_is_said_with_a_drawing_is_looked_at(string field, string value)
+    {
+        var student = await App.AsNamed("Wick Thorne");
+        var fields = Said("Is it looked at?").Where(f => f.Item1 != field).Append((field, value)).ToArray();
+        var answer = await student.PostFile("/courses/1/critique/submit/send", "Form.Photo", Shot(37).Jpeg, "a.jpg", fields);
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        Assert.Contains("Accepted:", await answer.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task A_text_too_long_is_refused_and_kept_in_the_form()
+    {
+        var student = await App.AsNamed("Wick Thorne");
+        var text = string.Concat(Enumerable.Repeat("long ", 90));
+        var answer = await student.PostFile("/courses/1/critique/submit/send", "Form.Photo", Shot(38).Jpeg, "a.jpg", Said(text));
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        Assert.Contains(text.Trim()[..200], await answer.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task Remarks_are_written_ranked_placed_and_dropped_within_their_limits()
+    {
+        var (student, path, sheet) = await Sent("Hollis Brae", 39, "What first?");
+        await student.PostForm(path + "/bench/handin");
+        var staff = await App.As("edda@saltmarsh.example");
+        foreach (var fault in new[] { "flat-tone", "head-large", "hairy-line", "leaning" }) await staff.PostForm(path + "/bench/fault", ("fault", fault));
+        var remarks = (await Load(sheet.Id)).Remarks;
+        Assert.Equal(SheetState.Drafted, (await Load(sheet.Id)).State);
+        Assert.Equal(["hairy-line", "head-large", "flat-tone"], remarks.Where(r => r.Priority is not null).Select(r => r.FaultId));
+        var fourth = remarks.Single(r => r.Priority is null).Id;
+        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/bench/rank", ("remark", fourth), ("on", "true"))).StatusCode);
+        var tone = remarks.Single(r => r.FaultId == "flat-tone").Id;
+        await staff.PostForm(path + "/bench/rank", ("remark", tone), ("on", "false"));
+        await staff.PostForm(path + "/bench/rank", ("remark", fourth), ("on", "true"));
+        Assert.Equal(["hairy-line", "leaning", "head-large"], (await Load(sheet.Id)).Remarks.Where(r => r.Priority is not null).Select(r => r.FaultId));
+        await staff.PostForm(path + "/bench/spot", ("remark", fourth), ("x", "9000"), ("y", "-4"));
+        Assert.Equal(new(457.2, 0), (await Load(sheet.Id)).Remarks.Single(r => r.Id == fourth).Spot!.Value with { Y = 0 });
+        await staff.PostForm(path + "/bench/change", ("remark", fourth), ("where", "feet"), ("what", "He tips."), ("why", ""), ("next", ""));
+        Assert.Contains("without place or next step", await staff.Text(path + "/bench"));
+        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/bench/release")).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/bench/change", ("remark", fourth), ("next", new string('x', 401)))).StatusCode);
+        await staff.PostForm(path + "/bench/drop", ("remark", fourth));
+        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/bench/change", ("remark", fourth), ("what", "gone"))).StatusCode);
+        Assert.Equal(HttpStatusCode.Redirect, (await staff.PostForm(path + "/bench/release")).StatusCode);
+        Assert.True(await App.Read(db => db.Outbox.AnyAsync(m => m.Link == path && m.To.StartsWith("hollis"))));
+    }
+
+    [Theory]
+    [InlineData("he", "Head large"), InlineData("LEA", "Figure leans"), InlineData("zzz", "No fault of that name"), InlineData("<b>", "No fault of that name")]
+    public async Task Faults_are_found_while_typing(string letters, string found)
+    {
+        var staff = await App.As("lorne@saltmarsh.example");
+        var sheet = await App.Read(db => db.Sheets.FirstAsync(s => s.CourseId == 1));
+        Assert.Contains(found, await staff.Text($"/courses/1/critique/{sheet.Id}/bench/faults?q={Uri.EscapeDataString(letters)}"));
+    }
+
+    [Fact]
+    public async Task Two_changes_from_one_state_clash_and_the_second_is_told()
+    {
+        await using var scope = App.Services.CreateAsyncScope();
+        await using var other = App.Services.CreateAsyncScope();
+        var (a, b) = (Db(scope), Db(other));
+        var id = await a.Sheets.Where(s => s.CourseId == 1).Select(s => s.Id).FirstAsync();
+        var (first, second) = (await a.Sheets.SingleAsync(s => s.Id == id), await b.Sheets.SingleAsync(s => s.Id == id));
+        first.Answer = "first";
+        await a.SaveChangesAsync();
+        second.Answer = "second";
+        await Assert.ThrowsAsync<DbUpdateConcurrencyException>(() => b.SaveChangesAsync());
+
+        static Store.HarborContext Db(AsyncServiceScope s) => (Store.HarborContext)s.ServiceProvider.GetService(typeof(Store.HarborContext))!;
+    }
+
+    [Fact]
+    public async Task Only_ones_own_released_sheet_can_be_redone()
+    {
+        var student = await App.AsNamed("Bram Sedge");
+        var own = await App.Read(db => db.Sheets.FirstAsync(s => s.Student.Name == "Bram Sedge" && s.ReleasedAt != null));
+        var others = await App.Read(db => db.Sheets.FirstAsync(s => s.Student.Name == "Odile Marsh"));
+        Assert.Contains(own.Question, await student.Text($"/courses/1/critique/submit?redo={own.Id}"));
+        Assert.Equal(HttpStatusCode.NotFound, (await student.GetAsync($"/courses/1/critique/submit?redo={others.Id}")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await student.GetAsync($"/courses/1/critique/{own.Id}/compare")).StatusCode);
+    }
+}
