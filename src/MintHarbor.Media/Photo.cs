@@ -40,15 +40,31 @@ public sealed class Photo : IDisposable
         };
         var info = codec.Info;
         if ((long)info.Width * info.Height > MostPixels) throw Bad($"the picture has {Say.Number((double)info.Width * info.Height / 1e6)} megapixels");
-        var bitmap = new SKBitmap(new SKImageInfo(info.Width, info.Height, SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
+        var clear = info.AlphaType != SKAlphaType.Opaque;
+        var bitmap = new SKBitmap(new SKImageInfo(info.Width, info.Height, SKColorType.Rgba8888, clear ? SKAlphaType.Premul : SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
         var result = codec.GetPixels(bitmap.Info, bitmap.GetPixels());
         if (result != SKCodecResult.Success)
         {
             bitmap.Dispose();
             throw Bad(result == SKCodecResult.IncompleteInput ? "the picture breaks off before its end" : "the picture is damaged");
         }
+        if (clear) bitmap = OnWhite(bitmap);
         var turn = (int)codec.EncodedOrigin;
         return new(Upright(bitmap, turn), turn, type);
+    }
+
+    /// <summary>A drawing exported with a transparent ground is taken as lying on white.</summary>
+    private static SKBitmap OnWhite(SKBitmap b)
+    {
+        var white = new SKBitmap(new SKImageInfo(b.Width, b.Height, SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
+        using (var canvas = new SKCanvas(white))
+        using (var image = SKImage.FromBitmap(b))
+        {
+            canvas.Clear(SKColors.White);
+            canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Nearest));
+        }
+        b.Dispose();
+        return white;
     }
 
     private static InputException Bad(string what) => new(what, "photo", Accepted);

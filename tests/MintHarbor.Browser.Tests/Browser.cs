@@ -51,7 +51,7 @@ public sealed class Browser : IDisposable
                 var value = condition();
                 if (value is not null && value is not false) return value;
             }
-            catch (Exception e) when (e is WebDriverException or InvalidOperationException or FormatException)
+            catch (Exception e) when (e is WebDriverException or InvalidOperationException or FormatException or ArgumentOutOfRangeException)
             {
                 last = e;
             }
@@ -108,6 +108,14 @@ public sealed class Browser : IDisposable
         var (px, py) = OnScreen(x, y);
         var from = Js<IReadOnlyCollection<object>>("const r = document.querySelector(`.landmark[data-id=\"${arguments[0]}\"] circle`).getBoundingClientRect(); return [r.left + r.width / 2, r.top + r.height / 2]", id).Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture)).ToList();
         new Actions(Driver).MoveToLocation((int)Math.Round(from[0]), (int)Math.Round(from[1])).ClickAndHold().MoveToLocation(px - 4, py - 4).MoveToLocation(px, py).Release().Perform();
+    }
+
+    /// <summary>Does something that the server answers with a new sheet, and waits until it stands on the page.</summary>
+    public void Swapped(Action act)
+    {
+        Until(() => Js<bool>("const s = document.querySelector('#sheet'); if (!s) return false; s.dataset.old = '1'; return true"), "the sheet");
+        act();
+        Until(() => Js<bool>("const s = document.querySelector('#sheet'); return !!s && !s.dataset.old && !s.classList.contains('htmx-settling')"), "the sheet to be answered");
     }
 
     private (int X, int Y) OnScreen(double x, double y)

@@ -98,6 +98,12 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
             if (a.StatusCode != HttpStatusCode.Redirect || a.Headers.Location?.OriginalString.Contains("/sign-in") != true) problems.Add($"anonymous {d.Method} {path}: {a.StatusCode}");
             var s = await Knock(stranger, d, path);
             if (s.StatusCode is not HttpStatusCode.NotFound) problems.Add($"stranger {d.Method} {path}: {s.StatusCode}");
+            // Unreadable fields must not open a door that readable ones don't.
+            if (d.Method.Equals("POST", StringComparison.OrdinalIgnoreCase))
+            {
+                var u = await stranger.PostForm(path, ("x", "?"), ("number", "?"), ("level", "?"), ("act", "?"), ("kind", "?"), ("on", "?"), ("Form.Minutes", "?"), ("Form.Ends", "?"), ("assignmentId", "?"));
+                if (u.StatusCode != HttpStatusCode.NotFound) problems.Add($"stranger, unreadable, {path}: {u.StatusCode}");
+            }
             if (!d.Personal) continue;
             var o = await Knock(other, d, path);
             if (o.StatusCode is not (HttpStatusCode.NotFound or HttpStatusCode.Forbidden)) problems.Add($"another student {d.Method} {path}: {o.StatusCode}");

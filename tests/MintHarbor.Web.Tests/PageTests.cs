@@ -35,6 +35,24 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         Assert.Equal("nosniff", answer.Headers.GetValues("X-Content-Type-Options").Single());
     }
 
+    [Theory]
+    [InlineData("/courses/1/today/x"), InlineData("/courses/1/critique/1/bench/nosuch"), InlineData("/courses/1/sessions/5/run/nosuch"), InlineData("/courses/1/projects/nosuch"), InlineData("/join/abc?handler=x"), InlineData("/courses/999/today"), InlineData("/courses/1/critique/99999"), InlineData("/courses/1/critique/99999999999"), InlineData("/nosuch")]
+    public async Task What_does_not_exist_is_not_found_and_says_so(string path)
+    {
+        var answer = await (await App.As("edda@saltmarsh.example")).GetAsync(path);
+        Assert.Equal(HttpStatusCode.NotFound, answer.StatusCode);
+        Assert.Contains("Not here", await answer.Content.ReadAsStringAsync());
+    }
+
+    [Theory]
+    [InlineData("/courses/new", "Form.Weekday", "Someday"), InlineData("/courses/1/settings", "Form.Minutes", "many"), InlineData("/courses/1/practice/assign", "Form.Due", "soon"), InlineData("/courses/1/projects/open", "Form.Ends", "2026-13-40"), InlineData("/courses/1/sessions/6/edit", "kind", "Explode"), InlineData("/courses/1/practice/assign", "Form.Minutes", "-4")]
+    public async Task What_cant_be_read_is_answered_on_its_page(string path, string field, string value)
+    {
+        var answer = await (await App.As("edda@saltmarsh.example")).PostForm(path, (field, value), ("row", "3"), ("Form.Name", "A name"));
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        Assert.Contains("class=\"problem\"", await answer.Content.ReadAsStringAsync());
+    }
+
     [Fact]
     public async Task A_form_without_its_token_is_refused()
     {

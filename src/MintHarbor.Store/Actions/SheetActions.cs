@@ -21,6 +21,9 @@ public sealed class SheetActions(HarborContext db, IClock clock)
     public const int LongestText = 400;
     private const int MostUndo = 60;
 
+    /// <summary>A 50-megapixel photograph takes about 300 MB while it is read and laid flat: two at a time, the rest wait.</summary>
+    private static readonly SemaphoreSlim Reading = new(2);
+
     /// <summary>Pixels of a flat sheet kept for the bench: 0.25 mm, coarser for papers over a metre.</summary>
     public static double MmPerPixel(double w, double h) => Math.Max(0.25, Math.Max(w, h) / 3200);
 
@@ -43,6 +46,7 @@ public sealed class SheetActions(HarborContext db, IClock clock)
         Check(s);
         var meeting = s.MeetingId is { } id ? await db.Meetings.SingleOrDefaultAsync(m => m.Id == id && m.CourseId == course.Id) ?? throw new InputException("that meeting is not of this course", "MeetingId", "a meeting of the course") : null;
         var before = s.RedoOfId is { } r ? await db.Sheets.SingleOrDefaultAsync(x => x.Id == r && x.CourseId == course.Id && x.StudentId == student.PersonId) ?? throw new InputException("that sheet is not yours", "RedoOfId", "a sheet of your own") : null;
+        using var turn = await Turn();
         using var photo = Photo.Read(file);
         var found = SheetFinder.Find(photo.Grey());
         var hash = await Keep(file, photo.ContentType, photo.Width, photo.Height);
@@ -83,6 +87,7 @@ public sealed class SheetActions(HarborContext db, IClock clock)
         if (corners.Count != 4 || corners.Any(c => !c.IsFinite || c.X < -original.Width * 0.2 || c.Y < -original.Height * 0.2 || c.X > original.Width * 1.2 || c.Y > original.Height * 1.2))
             throw new InputException("a corner lies far outside the photograph", "corners", "four places in or just beside the photograph");
         if (!SheetFinder.IsUsable(corners)) throw new InputException("the four corners don't make a sheet", "corners", "four corners in turn, no three on one line");
+        using var turn = await Turn();
         using var photo = Photo.Read(original.Bytes);
         sheet.Corners = [.. corners];
         var size = new PaperSize("", "", Math.Min(sheet.PaperWidthMm, sheet.PaperHeightMm), Math.Max(sheet.PaperWidthMm, sheet.PaperHeightMm));
@@ -90,6 +95,17 @@ public sealed class SheetActions(HarborContext db, IClock clock)
         (sheet.Landmarks, sheet.LandmarkUndo) = ([], []);
         await Flatten(sheet, photo);
         await db.SaveChangesAsync();
+    }
+
+    private static async Task<IDisposable> Turn()
+    {
+        await Reading.WaitAsync();
+        return new Leaving();
+    }
+
+    private sealed class Leaving : IDisposable
+    {
+        public void Dispose() => Reading.Release();
     }
 
     private async Task Flatten(Sheet sheet, Photo photo)
@@ -223,6 +239,7 @@ public sealed class SheetActions(HarborContext db, IClock clock)
     public async Task Release(Sheet sheet, Course course, Person student, PracticeActions practice)
     {
         if (sheet.ReleasedAt is not null) return;
+        if (sheet.State == SheetState.Placing) throw new InputException("the sheet is not handed in yet", "release", "a sheet that is handed in");
         var blocking = Priorities.Blocking(sheet.Remarks);
         if (blocking.Count > 0) throw new InputException(string.Join(" ", blocking), "release", "remarks that each have a place and a next step");
         var now = clock.GetCurrentInstant();

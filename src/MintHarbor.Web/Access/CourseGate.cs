@@ -12,8 +12,11 @@ namespace MintHarbor.Web.Access;
 /// <summary>The one place where the right to see or change anything of a course is decided. Every page under /courses/{course}
 /// passes here: the person must be a member, in a role that the page allows, and whatever else the address names must belong
 /// to the course and, for a student, be the student's own. Anything else does not exist for them (404).</summary>
-public sealed class CourseGate : IAsyncPageFilter
+public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
 {
+    /// <summary>Before every other filter: nothing of a page may run, not even to show a problem, before the right to it is known.</summary>
+    public int Order => -100;
+
     /// <summary>Route values this gate knows. An address with another one is refused, so that a new kind of thing can't be
     /// reached before its rule stands here.</summary>
     public static readonly IReadOnlySet<string> Known = new HashSet<string> { "course", "meeting", "sheet", "round", "assignment", "project", "work", "student", "page", "handler", "n", "area" };

@@ -6,7 +6,7 @@ using MintHarbor.Core;
 
 namespace MintHarbor.Web.Access;
 
-/// <summary>Bad input becomes a clear answer on the page it came from, with what was typed still there; a clash with somebody
+/// <summary>What can't be read or is not accepted becomes a clear answer on the page it came from, with what was typed still there; a clash with somebody
 /// else's change becomes a 409. Never a 500.</summary>
 public sealed class InputProblems : IAsyncPageFilter
 {
@@ -14,6 +14,21 @@ public sealed class InputProblems : IAsyncPageFilter
 
     public async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
     {
+        // A handler that does not exist is a page that does not exist; without this the page would be shown unprepared, or
+        // another handler than the one named would answer.
+        var named = context.RouteData.Values["handler"] as string ?? context.HttpContext.Request.Query["handler"].ToString();
+        if (context.HandlerMethod is null || (named.Length > 0 && context.HandlerMethod.Name is null))
+        {
+            context.Result = new NotFoundResult();
+            return;
+        }
+        var unread = context.ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage).Where(m => m != "").ToList();
+        if (unread.Count > 0 && context.HandlerInstance is IShowsProblems form)
+        {
+            context.HttpContext.Response.StatusCode = StatusCodes.Status400BadRequest;
+            context.Result = await form.Show(string.Join(" ", unread));
+            return;
+        }
         var done = await next();
         var problem = done.Exception switch
         {

@@ -5,7 +5,7 @@ using MintHarbor.Media;
 
 namespace MintHarbor.Web.Pages;
 
-[AllowAnonymous, IgnoreAntiforgeryToken, ResponseCache(NoStore = true)]
+[AllowAnonymous, IgnoreAntiforgeryToken]
 public sealed class ProblemModel : PageModel
 {
     [FromQuery] public int Code { get; set; }

@@ -108,6 +108,21 @@ public class SheetTests
         Assert.Contains("megapixels", Assert.Throws<InputException>(() => Photo.Read(HugePng())).Message);
     }
 
+    [Fact]
+    public void A_transparent_ground_is_taken_as_white()
+    {
+        using var drawn = new SKBitmap(new SKImageInfo(40, 30, SKColorType.Rgba8888, SKAlphaType.Premul));
+        drawn.Erase(SKColors.Transparent);
+        drawn.SetPixel(20, 15, SKColors.Black);
+        foreach (var format in new[] { SKEncodedImageFormat.Png, SKEncodedImageFormat.Webp })
+        {
+            using var data = drawn.Encode(format, 100);
+            using var photo = Photo.Read(data.ToArray());
+            Assert.Equal(SKColors.White, photo.Bitmap.GetPixel(2, 2));
+            Assert.True(photo.Bitmap.GetPixel(20, 15).Red < 60);
+        }
+    }
+
     /// <summary>A PNG whose header claims 30,000 × 30,000 and holds nothing: refused before a pixel is allocated.</summary>
     private static byte[] HugePng()
     {

@@ -14,6 +14,10 @@ public sealed class ForgotModel(UserManager<Person> people, CourseActions course
     [BindProperty] public string Mail { get; set; } = "";
     public bool Sent { get; private set; }
 
+    public void OnGet()
+    {
+    }
+
     public async Task OnPostAsync()
     {
         Sent = true;

@@ -14,6 +14,10 @@ public sealed class ResetModel(UserManager<Person> people) : PageModel
     [BindProperty] public string Password { get; set; } = "";
     public string? Problem { get; private set; }
 
+    public void OnGet()
+    {
+    }
+
     public async Task<IActionResult> OnPostAsync()
     {
         var person = await people.FindByEmailAsync(Mail ?? "");

@@ -19,6 +19,10 @@ public sealed class NewModel(CourseActions courses, UserManager<Person> people) 
         if (!User.HasClaim(PersonClaims.Teaches, "yes")) context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
     }
 
+    public void OnGet()
+    {
+    }
+
     public async Task<IActionResult> OnPostAsync()
     {
         if (await people.GetUserAsync(User) is not { } me) return NotFound();

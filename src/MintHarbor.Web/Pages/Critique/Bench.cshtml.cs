@@ -34,6 +34,14 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     public string Order => string.Join(' ', LandmarkIds.BenchOrder);
     public string Names => JsonSerializer.Serialize(LandmarkIds.BenchOrder.Concat(Sheet.Landmarks.Keys).Distinct().ToDictionary(i => i, LandmarkIds.Name));
 
+    public static readonly IReadOnlyList<(string Key, string Does)> AllKeys =
+    [
+        ("n", "next landmark"), ("← ↑ → ↓", "move the chosen landmark by a millimetre, with shift by a fifth"), ("delete", "take it away"), ("z", "undo the last placement"),
+        ("p", "plumb line from the pit of the neck"), ("h", "head ladder"), ("u", "upside down"), ("m", "mirror"), ("r", "name a fault"), ("esc", "leave placing"), ("?", "this list"),
+    ];
+
+    public IReadOnlyList<(string Key, string Does)> Keys => AllKeys;
+
     public async Task<IActionResult> OnGetAsync()
     {
         if (!Staff && Sheet.State != SheetState.Placing) return To($"critique/{Sheet.Id}");
@@ -105,7 +113,6 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
 
     private async Task<IActionResult> Edit(Func<Task> change)
     {
-        if (!ModelState.IsValid) throw new InputException("a number could not be read", "x", "millimetres on the sheet");
         if (!Editable) throw new InputException(Released ? "the critique is released" : "the sheet is handed in", "sheet", "a sheet still in work");
         await change();
         if (!Fragment) return To($"critique/{Sheet.Id}/bench");

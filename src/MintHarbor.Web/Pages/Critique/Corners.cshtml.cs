@@ -28,6 +28,7 @@ public sealed class CornersModel(CourseScope scope, HarborContext db, SheetActio
     public async Task<IActionResult> OnPostKeepAsync(string? corners)
     {
         if (Scope.IsStudent && Sheet.State != SheetState.Placing) throw new InputException("the sheet is handed in", "corners", "a sheet not yet handed in");
+        if (Sheet.ReleasedAt is not null) throw new InputException("the critique is released; its sheet stays as it was judged", "corners", "a sheet not yet released");
         var n = (corners ?? "").Split(',').Select(s => double.TryParse(s, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) ? v : double.NaN).ToList();
         if (n.Count != 8 || n.Any(v => !double.IsFinite(v))) throw new InputException("four corners are wanted", "corners", "eight numbers: x and y of each corner in pixels");
         await sheets.SetCorners(Sheet, [.. Enumerable.Range(0, 4).Select(i => new Vec2(n[2 * i], n[(2 * i) + 1]))]);

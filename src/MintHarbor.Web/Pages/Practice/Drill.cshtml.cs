@@ -28,7 +28,6 @@ public sealed class DrillModel(CourseScope scope, PracticeActions practice) : Co
 
     public async Task<IActionResult> OnPostAnswerAsync(int number, double degrees)
     {
-        if (!ModelState.IsValid) throw new InputException("an answer that is not a direction", "degrees", "degrees, 0 to 360");
         await practice.Answer(Round, number, degrees);
         return To($"practice/drill/{Round.Id}?shown={number}");
     }

@@ -41,7 +41,6 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, SessionAction
 
     public async Task<IActionResult> OnPostAsync()
     {
-        if (!ModelState.IsValid) return await Show(string.Join(" ", ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage)));
         var request = new PlanRequest
         {
             Minutes = Form.Minutes, Approach = Form.Approach, Purpose = Form.Purpose, Level = Form.Level, Students = Form.Students, Model = Form.Model,
@@ -61,7 +60,6 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, SessionAction
     public Task<IActionResult> Show(string problem)
     {
         Problem = problem;
-        Response.StatusCode = StatusCodes.Status400BadRequest;
         return Task.FromResult<IActionResult>(Page());
     }
 }

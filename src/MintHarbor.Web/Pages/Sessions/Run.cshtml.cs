@@ -21,7 +21,6 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, IClock 
 
     public async Task<IActionResult> OnPostActAsync(ClockAct act)
     {
-        if (!ModelState.IsValid) return BadRequest("Accepted: Start, Pause, Resume, Next, AddMinute, Rest.");
         await sessions.Act(Meeting, act);
         if (!Fragment) return To($"sessions/{Meeting.Id}/run");
         Read();

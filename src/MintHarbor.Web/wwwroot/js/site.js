@@ -104,6 +104,21 @@ window.addEventListener("resize", laySoon);
 window.addEventListener("load", laySoon);
 if (document.fonts) document.fonts.ready.then(laySoon);
 
+document.addEventListener("click", (e) => {
+  const open = e.target.closest("[data-dialog]");
+  if (open) document.getElementById(open.dataset.dialog)?.showModal();
+});
+
+/** Up and down choose a line of a timetable that can be changed. */
+document.addEventListener("keydown", (e) => {
+  if ((e.key !== "ArrowDown" && e.key !== "ArrowUp") || e.target.closest("input, textarea, select, .landmark")) return;
+  const lines = [...document.querySelectorAll(".timetable th.what a")];
+  if (!lines.length) return;
+  e.preventDefault();
+  const at = lines.findIndex((l) => l.getAttribute("aria-current") === "true");
+  lines[Math.max(0, Math.min(lines.length - 1, at < 0 ? 0 : at + (e.key === "ArrowDown" ? 1 : -1)))].click();
+});
+
 /** Single keys press what carries them: <button data-key="z">. Not while somebody types. */
 document.addEventListener("keydown", (e) => {
   if (e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select, [contenteditable]")) return;
