@@ -1,0 +1,109 @@
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Sessions;
+using MintHarbor.Store.Actions;
+using MintHarbor.Store.Demo;
+using MintHarbor.Store.Model;
+using NodaTime;
+using Xunit;
+
+namespace MintHarbor.Web.Tests;
+
+/// <summary>The demo hangs together: it came through the same actions, and what was drawn wrong on purpose is what is found.</summary>
+public sealed class DemoTests(DemoFixture fixture) : IClassFixture<DemoFixture>
+{
+    private HarborApp App => fixture.App;
+
+    private Task<Course> Evening() => App.Read(db => db.Courses.AsNoTracking().Include(c => c.Members).Include(c => c.Meetings).SingleAsync(c => !c.Minors));
+
+    [Fact]
+    public async Task Two_courses_four_past_meetings_tonight_and_the_next()
+    {
+        var evening = await Evening();
+        Assert.Equal(14, evening.Members.Count(m => m.Role == CourseRole.Student));
+        Assert.Equal(Enumerable.Range(1, 14), evening.Members.Where(m => m.Role == CourseRole.Student).Select(m => m.Seat!.Value).Order());
+        var today = Words.Today(evening, SystemClock.Instance.GetCurrentInstant());
+        var days = evening.Meetings.OrderBy(m => m.Number).Select(m => Period.Between(today, m.Date, PeriodUnits.Days).Days).ToList();
+        // Loaded today, or at the latest yesterday if the day turned meanwhile.
+        Assert.Equal(6, days.Count);
+        Assert.InRange(days[4], -1, 0);
+        Assert.All(days.Zip(days.Skip(1)), p => Assert.Equal(7, p.Second - p.First));
+        var young = await App.Read(db => db.Courses.AsNoTracking().Include(c => c.Meetings).SingleAsync(c => c.Minors));
+        Assert.All(young.Meetings.SelectMany(m => m.Plan.Items).Where(i => i.Posed), i => Assert.True(i.Draped));
+    }
+
+    [Fact]
+    public async Task Every_meeting_s_plan_keeps_its_rules_when_proved_again()
+    {
+        foreach (var m in await App.Read(db => db.Meetings.AsNoTracking().ToListAsync()))
+        {
+            Assert.All(RestRules.Prove(m.Plan.Items, m.Request), f => Assert.True(f.Holds, $"meeting {m.Number}: {f.Says}"));
+            Assert.Equal(m.Minutes, m.Plan.Items.Sum(i => i.Minutes));
+            Assert.Equal(40, m.RoomSecret.Length);
+        }
+    }
+
+    [Fact]
+    public async Task Sheets_stand_in_every_state_with_a_question_each()
+    {
+        var sheets = await App.Read(db => db.Sheets.AsNoTracking().ToListAsync());
+        Assert.Equal(new[] { SheetState.Waiting, SheetState.Drafted, SheetState.Released, SheetState.Answered, SheetState.Redone }.Order(), sheets.Select(s => s.State).Distinct().Order());
+        Assert.All(sheets, s => Assert.False(string.IsNullOrWhiteSpace(s.Question) || string.IsNullOrWhiteSpace(s.SelfReview)));
+        Assert.All(sheets, s => Assert.True(s.Landmarks.Count > 20 && s.Confidence > 0.8));
+        var redo = sheets.Single(s => s.RedoOfId is not null);
+        Assert.Equal(SheetState.Redone, sheets.Single(s => s.Id == redo.RedoOfId).State);
+        Assert.All(sheets.Where(s => s.State is SheetState.Answered or SheetState.Redone), s => Assert.NotEmpty(s.Answer));
+    }
+
+    /// <summary>Ground truth of our own: the faults that the simulated hand was told to make, and the rule that finds each.</summary>
+    [Theory]
+    [InlineData("Maren Holt", "F-heads", -1), InlineData("Odile Marsh", "F-heads", -1), InlineData("Casper Lowe", "F-heads", -1), InlineData("Maren Holt", "F-tilt", 0), InlineData("Maren Holt", "F-balance", 0), InlineData("Bram Sedge", "F-balance", 0), InlineData("Sunniva Reed", "F-spans", -1)]
+    public async Task A_fault_put_in_is_a_fault_found(string who, string rule, int direction)
+    {
+        var outside = (await Findings(who)).Where(f => f.Rule == rule && f.Verdict == Verdict.Outside).ToList();
+        Assert.NotEmpty(outside);
+        if (direction != 0) Assert.Contains(outside, f => Math.Sign(f.Measured!.Value - f.Expected!.Value) == direction);
+    }
+
+    [Fact]
+    public async Task A_sheet_without_a_fault_has_none_against_its_pose_card() =>
+        Assert.DoesNotContain(await Findings("Tove Arkle"), f => f.Against == Against.PoseCard && f.Verdict == Verdict.Outside);
+
+    private async Task<IReadOnlyList<Finding>> Findings(string who) => await App.Read(async db =>
+    {
+        var sheet = await db.Sheets.AsNoTracking().Where(s => s.Student.Name == who && s.RedoOfId == null).FirstAsync();
+        var cards = await Pages.Critique.SheetCards.Load(db, sheet);
+        return SheetJudging.Of(sheet, await db.Courses.SingleAsync(c => c.Id == sheet.CourseId), cards.Instructor).Findings;
+    });
+
+    [Fact]
+    public async Task Drills_have_histories_that_make_sense()
+    {
+        var rounds = await App.Read(db => db.DrillRounds.AsNoTracking().Include(r => r.Student).Where(r => r.FinishedAt != null).ToListAsync());
+        Assert.All(rounds, r => Assert.InRange(r.Spread!.Value, 0.5, 30));
+        var byStudent = rounds.GroupBy(r => r.Student.Name).Where(g => g.Count() >= 4).ToList();
+        Assert.True(byStudent.Count >= 10);
+        var better = byStudent.Count(g => g.OrderBy(r => r.StartedAt).Take(2).Average(r => r.Spread!.Value) > g.OrderBy(r => r.StartedAt).TakeLast(2).Average(r => r.Spread!.Value));
+        Assert.True(better * 2 > byStudent.Count, "most scatter less at the end than at the beginning");
+        Assert.All(rounds, r => Assert.Equal(r.Right, r.State.Replay().Done.Count(d => d.Score.Correct)));
+        Assert.DoesNotContain(rounds, r => r.Student.Name is "Greta Sands" or "Rafe Tolley");
+    }
+
+    [Fact]
+    public async Task The_portrait_has_its_stages_worked_back_from_the_end()
+    {
+        var project = await App.Read(db => db.Projects.AsNoTracking().Include(p => p.Works).SingleAsync());
+        Assert.Equal(14, project.Works.Count);
+        Assert.Equal(project.Ends, project.Stages[^1].Due);
+        Assert.True(project.Stages.Zip(project.Stages.Skip(1)).All(p => p.First.Due <= p.Second.Due));
+        Assert.Contains(project.Works, w => w.Levels.Count > 0);
+    }
+
+    [Fact]
+    public void The_people_of_the_demo_are_invented_and_none_twice()
+    {
+        var names = DemoStudio.Evening.Concat(DemoStudio.Young).ToList();
+        Assert.Equal(names.Count, names.Distinct().Count());
+        Assert.All(DemoStudio.SignIns, s => Assert.EndsWith(".example", s.Mail));
+    }
+}
