@@ -33,6 +33,10 @@ public sealed record Judgement(IReadOnlyList<Finding> Findings, Similarity? Alig
 /// the canon holds is answered: judged, or with the reason why not.</summary>
 public static class Judge
 {
+    /// <summary>A rule's name in plain words; the id itself for an unknown one.</summary>
+    public static string RuleName(string id) => Sentences.RuleName(id);
+
+    /// <exception cref="InputException">A field outside what is accepted, or landmarks that lie on one another.</exception>
     public static Judgement Figure(JudgeRequest r)
     {
         if (!JudgeRequest.Views.Contains(r.View)) throw new InputException($"unknown view '{r.View}'", "view", string.Join(" | ", JudgeRequest.Views));

@@ -20,7 +20,7 @@ public sealed class ProblemModel : PageModel
     {
         404 => ("Not here", "There is no such page, or it is not yours to see."),
         403 => ("Not open to you", "Your part in this course does not include that page."),
-        400 => ("The form could not be read", "It may have stood open too long. Go back, reload, and send it again; what you typed is kept."),
+        400 => ("The form could not be read", $"It may have stood open too long, or a file in it is too large (accepted: {Photo.Accepted}). Go back, reload, and send it again; what you typed is kept."),
         413 => ("Too large", $"Accepted: {Photo.Accepted}."),
         409 => ("Changed in the meantime", "Somebody else changed this. Go back and look at their version."),
         _ => ("Something failed here", "It is written down for whoever runs this server. Nothing that was saved is lost; try again."),
