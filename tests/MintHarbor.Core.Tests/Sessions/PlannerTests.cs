@@ -24,8 +24,8 @@ public class PlannerTests
             var minors = random.Next(4) == 0;
             var request = new PlanRequest
             {
-                Minutes = 30 + random.Next(331),
-                Approach = random.Next(2) == 0 ? Approach.QuickFirst : Approach.Alternating,
+                Minutes = 30 + random.Next(451),
+                Approach = (Approach)random.Next(3),
                 Purpose = (Purpose)random.Next(6),
                 Level = (Level)random.Next(3),
                 Model = (ModelKind)random.Next(5),
