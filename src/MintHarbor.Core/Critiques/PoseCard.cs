@@ -8,6 +8,17 @@ public sealed record PlumbReading(string From, string To, double OffsetHeads);
 /// <summary>Directions read as clock hands, 0 to 12.</summary>
 public sealed record DirectionReadings(double? Shoulders = null, double? Pelvis = null, double? Action = null);
 
+/// <param name="Name">The ratio that is furthest off.</param>
+/// <param name="OffPercent">By how much, signed, in per cent of the card's reading.</param>
+public sealed record ReadingsApart(string Name, double OffPercent)
+{
+    /// <summary>Read alike: within the card's own tolerance.</summary>
+    public bool Same => Math.Abs(OffPercent) <= 100 * PoseCard.RatioTolerance + 1e-9;
+
+    /// <summary>The whole per cent that all ratios keep within, rounded up so that it stays true; 1 at least.</summary>
+    public int Within => Math.Max(1, (int)Math.Ceiling(Math.Abs(OffPercent) - 1e-9));
+}
+
 /// <summary>What the pencil read in the room, in heads and clock hours: the reference for a live model. Every reading may be
 /// missing; an incomplete card judges what it holds.</summary>
 public sealed record PoseCard
@@ -36,6 +47,15 @@ public sealed record PoseCard
         ("heads", "heads in the height", Heads), ("shoulders", "shoulders", Shoulders), ("pitToPubic", "pit to pubic bone", PitToPubic),
         ("pitToKneetop", "pit to kneecap", PitToKneetop), ("pitToSole", "pit to sole", PitToSole),
     ];
+
+    /// <summary>How a reader's own ratios stand to this card: the one that is furthest off; null where no ratio is read on
+    /// both. It tells misread from misdrawn.</summary>
+    public ReadingsApart? Against(PoseCard own)
+    {
+        var apart = Ratios.Zip(own.Ratios).Where(p => p.First.Value is not null && p.Second.Value is not null)
+            .Select(p => new ReadingsApart(p.First.Name, 100 * ((p.Second.Value!.Value / p.First.Value!.Value) - 1))).ToList();
+        return apart.MaxBy(a => Math.Abs(a.OffPercent));
+    }
 
     public int RatiosRead => Ratios.Count(r => r.Value is not null);
 

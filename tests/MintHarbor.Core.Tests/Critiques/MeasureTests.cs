@@ -159,6 +159,15 @@ public class MeasureTests
         Assert.Equal("poseCard." + field, Assert.Throws<InputException>(() => card.Checked()).Field);
     }
 
+    [Theory]
+    [InlineData(7.5, 7.5, 1, true), InlineData(7.5, 7.605, 2, true), InlineData(7.5, 7.725, 3, true), InlineData(7.5, 7.735, 4, false), InlineData(7.5, 7.0, 7, false)]
+    public void Readings_apart_are_rounded_up_so_that_what_is_said_stays_true(double card, double own, int within, bool same)
+    {
+        var a = new PoseCard { Heads = card, PitToSole = 6 }.Against(new PoseCard { Heads = own, Shoulders = 3 })!;
+        Assert.Equal(("heads in the height", within, same), (a.Name, a.Within, a.Same));
+        Assert.Null(new PoseCard { Heads = 7 }.Against(new PoseCard { Shoulders = 2 }));
+    }
+
     [Fact]
     public void A_card_refuses_impossible_hours_and_plumbs()
     {

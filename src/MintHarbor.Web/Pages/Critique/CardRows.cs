@@ -44,10 +44,5 @@ public sealed record SheetCards(PoseCard? Instructor, PoseCard? Own)
     private static string Shape(Finding? f) => f?.Verdict switch { Verdict.Inside => "holds", Verdict.Outside => "outside", Verdict.TooClose or Verdict.Pushed => "near", _ => "unknown" };
 
     /// <summary>Whether the student read the pose as the instructor did: misread, or misdrawn.</summary>
-    public (bool Same, double Percent)? OwnReadings()
-    {
-        if (Instructor is null || Own is null) return null;
-        var off = Instructor.Ratios.Zip(Own.Ratios).Where(p => p.First.Value is not null && p.Second.Value is not null).Select(p => Math.Abs((p.Second.Value!.Value / p.First.Value!.Value) - 1) * 100).ToList();
-        return off.Count == 0 ? null : (off.Max() <= 3, off.Max());
-    }
+    public ReadingsApart? OwnReadings() => Own is null ? null : Instructor?.Against(Own);
 }

@@ -48,7 +48,7 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
         var inside = Findings.Count(f => f.Verdict == Verdict.Inside);
         if (inside > 0) Notes.Add(new("holds", $"*{Say.Plural(inside, "measure")}* inside tolerance.", null, string.Join(" ", Findings.Where(f => f.Verdict == Verdict.Inside).Select(f => f.Says))));
         if (Findings.Count == 0) Notes.Add(new("unknown", "No landmarks were placed; the instructor's eye speaks alone."));
-        if (Cards.OwnReadings() is { } own) Notes.Add(new(own.Same ? "holds" : "near", own.Same ? $"Your readings keep within *{Say.Number(Math.Max(1, own.Percent))} %* of the card: misdrawn, not misread." : $"Your readings are *{Say.Number(own.Percent)} %* off the card: misread before it was drawn."));
+        if (Cards.OwnReadings() is { } own) Notes.Add(new(own.Same ? "holds" : "near", own.Same ? $"Your readings keep within *{own.Within} %* of the card: misdrawn, not misread." : $"Your {own.Name} reads *{Say.Number(Math.Abs(own.OffPercent), 1)} %* off the card: misread before it was drawn."));
         RedoneAs = await db.Sheets.Where(s => s.RedoOfId == Sheet.Id && s.CourseId == Course.Id).OrderByDescending(s => s.Id).Select(s => (int?)s.Id).FirstOrDefaultAsync();
         if (Scope.IsStudent) DrillAssignment = await db.Assignments.Where(a => a.SheetId == Sheet.Id && a.StudentId == Me.PersonId && a.DoneAt == null).Select(a => (int?)a.Id).FirstOrDefaultAsync();
     }

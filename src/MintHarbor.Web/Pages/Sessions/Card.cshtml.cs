@@ -44,15 +44,12 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
         PlumbRows = [.. PlumbTo.Select(p => (p.Key, p.Name, V(card.Plumbs?.FirstOrDefault(x => x.To == p.To)?.OffsetHeads)))];
     }
 
-    private static Note? Compare(PoseCard own, PoseCard theirs)
+    private static Note? Compare(PoseCard own, PoseCard theirs) => theirs.Against(own) switch
     {
-        var off = own.Ratios.Zip(theirs.Ratios).Where(p => p.First.Value is not null && p.Second.Value is not null).Select(p => (p.First.Name, Off: 100 * ((p.First.Value!.Value / p.Second.Value!.Value) - 1))).ToList();
-        if (off.Count == 0) return null;
-        var worst = off.MaxBy(o => Math.Abs(o.Off));
-        return Math.Abs(worst.Off) <= 3
-            ? new("holds", $"Your readings keep within *{Say.Number(Math.Max(1, Math.Abs(worst.Off)))} %* of the instructor's.")
-            : new("near", $"Your {worst.Name} reads *{Say.Number(Math.Abs(worst.Off))} %* {(worst.Off < 0 ? "short" : "long")} of the instructor's: measure it again.");
-    }
+        null => null,
+        { Same: true } a => new("holds", $"Your readings keep within *{a.Within} %* of the instructor's."),
+        var a => new("near", $"Your {a.Name} reads *{Say.Number(Math.Abs(a.OffPercent), 1)} %* {(a.OffPercent < 0 ? "short" : "long")} of the instructor's: measure it again."),
+    };
 
     public async Task<IActionResult> OnPostSaveAsync()
     {
