@@ -29,10 +29,11 @@ internal static class JudgeVerb
     public static object Run(JsonObject request)
     {
         var w = request.Deserialize<Wanted>(Wire.Json)!;
-        if (w.Subject is not (null or "figure")) throw new InputException($"subject '{w.Subject}'", "subject", "figure");
+        var subject = w.Subject ?? "figure";
         var asked = new JudgeRequest
         {
-            Canon = w.Canon ?? "academic",
+            Subject = subject,
+            Canon = w.Canon ?? (subject == "head" ? "classical-head" : "academic"),
             View = w.View ?? "front",
             Pose = w.Pose ?? "standing",
             StandingLeg = w.StandingLeg,
@@ -42,7 +43,7 @@ internal static class JudgeVerb
             PoseCard = w.PoseCard,
             Reference = w.Reference?.Landmarks is { } l ? Marks(l, "reference.landmarks") : null,
         };
-        var judged = Judge.Figure(asked);
+        var judged = Judge.Of(asked);
         return new
         {
             findings = judged.Findings.Select(f => new
@@ -73,13 +74,13 @@ internal static class DrillVerb
     public static object Run(JsonObject request)
     {
         var w = request.Deserialize<Wanted>(Wire.Json)!;
-        if (w.Kind != ClockHand.Kind) throw new InputException($"drill '{w.Kind}'", "kind", ClockHand.Kind);
+        var drill = Drills.Get(w.Kind);
         var difficulty = w.Difficulty ?? 0.5;
-        var items = ClockHand.Items(w.Seed ?? 1, difficulty, w.Count ?? 10, w.Clothed ?? false);
+        var items = drill.Items(w.Seed ?? 1, difficulty, w.Count ?? 10, w.Clothed ?? false);
         if (w.Answers is null)
             return new { items = items.Select(i => new { i.Id, picture = new { svg = DrillPicture.Svg(i) }, i.Ask, truth = i.Truth }) };
-        var scores = w.Answers.Select((a, n) => ClockHand.Score(items.FirstOrDefault(i => i.Id == a.Id) ?? throw new InputException($"no item '{a.Id}' in this drill", $"answers[{n}].id", string.Join(" | ", items.Select(i => i.Id))), a.Value, difficulty)).ToList();
-        var result = ClockHand.Summarise(scores, difficulty);
+        var scores = w.Answers.Select((a, n) => drill.Score(items.FirstOrDefault(i => i.Id == a.Id) ?? throw new InputException($"no item '{a.Id}' in this drill", $"answers[{n}].id", string.Join(" | ", items.Select(i => i.Id))), a.Value, difficulty)).ToList();
+        var result = drill.Summarise(scores, difficulty);
         return new { result.Scores, result.Bias, result.Spread, result.NextDifficulty };
     }
 }
@@ -92,7 +93,6 @@ internal static class SheetVerb
         var file = o.GetValueOrDefault("photo") ?? throw new InputException("no photograph", "photo", "--photo FILE");
         var paper = PaperSize.Parse(o.GetValueOrDefault("paper") ?? throw new InputException("no paper size", "paper", "--paper WIDTHxHEIGHT in mm"));
         using var photo = Photo.Read(File.ReadAllBytes(file));
-        if (o.ContainsKey("even")) throw new InputException("evening the light is not built yet", "even", "without --even");
         IReadOnlyList<Vec2> corners;
         double confidence;
         if (o.ContainsKey("whole")) (corners, confidence) = ([new(-0.5, -0.5), new(photo.Width - 0.5, -0.5), new(photo.Width - 0.5, photo.Height - 0.5), new(-0.5, photo.Height - 0.5)], 1);
@@ -105,10 +105,12 @@ internal static class SheetVerb
         }
         const double mmPerPixel = 0.25;
         using var flat = photo.Straighten(corners, paper, mmPerPixel);
+        var light = LightField.Of(flat.Grey());
+        if (o.ContainsKey("even") && light.Evens) flat.Even(light);
         var target = o.GetValueOrDefault("out");
         if (target is not null) File.WriteAllBytes(target, flat.Encode(SkiaSharp.SKEncodedImageFormat.Png, 100));
         var (placement, tone) = SheetReading.Read(flat.Grey(), mmPerPixel);
-        return new { corners = corners.Select(c => new[] { Math.Round(c.X, 2), Math.Round(c.Y, 2) }), confidence, mmPerPixel, turned = photo.ExifTurn, @out = target, placement, line = (object?)null, tone };
+        return new { corners = corners.Select(c => new[] { Math.Round(c.X, 2), Math.Round(c.Y, 2) }), confidence, mmPerPixel, turned = photo.ExifTurn, @out = target, placement, line = (object?)null, tone, light = new { spreadBefore = Math.Round(light.SpreadBefore, 2), spreadAfter = Math.Round(light.SpreadAfter, 2), evened = o.ContainsKey("even") && light.Evens } };
     }
 
     private static IReadOnlyList<Vec2> Given(string text)
@@ -123,10 +125,10 @@ internal static class SheetVerb
         var o = new Dictionary<string, string?>();
         for (var i = 0; i < args.Length; i++)
         {
-            var name = args[i].StartsWith("--", StringComparison.Ordinal) ? args[i][2..] : throw new InputException($"unexpected '{args[i]}'", args[i], "--photo FILE --paper WxH [--whole] [--corners …] [--out FILE]");
+            var name = args[i].StartsWith("--", StringComparison.Ordinal) ? args[i][2..] : throw new InputException($"unexpected '{args[i]}'", args[i], "--photo FILE --paper WxH [--whole] [--corners …] [--out FILE] [--even]");
             if (name is "whole" or "even") o[name] = null;
             else if (name is "photo" or "paper" or "corners" or "out") o[name] = ++i < args.Length ? args[i] : throw new InputException($"--{name} without a value", name, $"--{name} VALUE");
-            else throw new InputException($"unknown option --{name}", name, "--photo --paper --whole --corners --out");
+            else throw new InputException($"unknown option --{name}", name, "--photo --paper --whole --corners --out --even");
         }
         return o;
     }

@@ -123,6 +123,34 @@ public sealed class Photo : IDisposable
         return new(flat, 1, "image/png");
     }
 
+    private static readonly double[] ToLinear = [.. Enumerable.Range(0, 256).Select(v => SheetReading.Linear(v))];
+    private static readonly byte[] FromLinear = [.. Enumerable.Range(0, 4097).Select(v => (byte)Math.Clamp(Math.Round(255 * Encoded(v / 4096.0)), 0, 255))];
+
+    private static double Encoded(double y) => y <= 0.0031308 ? 12.92 * y : (1.055 * Math.Pow(y, 1 / 2.4)) - 0.055;
+
+    /// <summary>Divides the fall of light out of this picture, in place: every channel in linear light, white kept.</summary>
+    public unsafe void Even(LightField light)
+    {
+        const int cell = 16;
+        int columns = (Width / cell) + 2, rows = (Height / cell) + 2;
+        var gains = new float[columns * rows];
+        for (var r = 0; r < rows; r++)
+            for (var c = 0; c < columns; c++) gains[(r * columns) + c] = (float)(4096 * light.Gain(Math.Min(1, (double)c * cell / Width), Math.Min(1, (double)r * cell / Height)));
+        var start = (byte*)Bitmap.GetPixels();
+        for (var y = 0; y < Height; y++)
+        {
+            var (row, fy) = (y / cell, (y % cell) / (float)cell);
+            var p = start + ((long)y * Width * 4);
+            for (var x = 0; x < Width; x++, p += 4)
+            {
+                var o = (row * columns) + (x / cell);
+                var fx = (x % cell) / (float)cell;
+                var gain = (((gains[o] * (1 - fx)) + (gains[o + 1] * fx)) * (1 - fy)) + (((gains[o + columns] * (1 - fx)) + (gains[o + columns + 1] * fx)) * fy);
+                for (var c = 0; c < 3; c++) p[c] = FromLinear[Math.Min(4096, (int)(ToLinear[p[c]] * gain))];
+            }
+        }
+    }
+
     public Photo Shrunk(int longest)
     {
         var k = Math.Min(1.0, (double)longest / Math.Max(Width, Height));

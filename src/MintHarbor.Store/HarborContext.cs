@@ -18,6 +18,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
 {
     public DbSet<Course> Courses => Set<Course>();
     public DbSet<Membership> Memberships => Set<Membership>();
+    public DbSet<RungMove> RungMoves => Set<RungMove>();
     public DbSet<Invitation> Invitations => Set<Invitation>();
     public DbSet<OutboxMail> Outbox => Set<OutboxMail>();
     public DbSet<Meeting> Meetings => Set<Meeting>();
@@ -49,6 +50,10 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
         b.Entity<Membership>().HasIndex(m => m.PersonId);
         b.Entity<Membership>().Property(m => m.Role).HasConversion<string>();
         b.Entity<Course>().Property(c => c.Approach).HasConversion<string>();
+        b.Entity<Course>().Property(c => c.HeadCanon).HasDefaultValue("classical-head");
+        b.Entity<Course>().Property(c => c.Rung).HasDefaultValue("still-life");
+        b.Entity<RungMove>().HasIndex(m => new { m.CourseId, m.At });
+        b.Entity<RungMove>().HasOne<Course>().WithMany().HasForeignKey(m => m.CourseId);
         b.Entity<Invitation>().HasIndex(i => i.Token).IsUnique();
         b.Entity<Invitation>().HasIndex(i => new { i.CourseId, i.Mail }).IsUnique();
 
@@ -71,6 +76,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
         b.Entity<DrillRound>(r =>
         {
             r.HasIndex(x => new { x.CourseId, x.StudentId, x.StartedAt });
+            r.Property(x => x.Kind).HasDefaultValue("clock-hand");
             Jsonb(r.Property(x => x.State));
             r.Property(x => x.Version).IsRowVersion();
         });
@@ -78,12 +84,17 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
         {
             s.HasIndex(x => new { x.CourseId, x.State, x.SubmittedAt });
             s.HasIndex(x => new { x.CourseId, x.StudentId });
+            s.HasIndex(x => new { x.StudentId, x.UploadKey }).IsUnique();
+            s.HasIndex(x => x.SetId);
+            s.Property(x => x.Subject).HasDefaultValue("figure");
             s.Property(x => x.State).HasConversion<string>();
             s.HasOne(x => x.RedoOf).WithMany().HasForeignKey(x => x.RedoOfId);
             Jsonb(s.Property(x => x.Corners));
             Jsonb(s.Property(x => x.Landmarks));
             Jsonb(s.Property(x => x.LandmarkUndo));
             Jsonb(s.Property(x => x.Remarks));
+            Jsonb(s.Property(x => x.Observed));
+            s.Property(x => x.Observed).HasDefaultValueSql("'[]'::jsonb");
             s.Property(x => x.Version).IsRowVersion();
         });
         b.Entity<Picture>().HasKey(p => p.Hash);

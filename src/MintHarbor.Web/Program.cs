@@ -65,7 +65,10 @@ services.Configure<ForwardedHeadersOptions>(o => o.ForwardedHeaders = ForwardedH
 services.AddScoped<CourseScope>();
 services.AddScoped<CourseActions>();
 services.AddScoped<SessionActions>();
+services.AddScoped<LadderActions>();
 services.AddScoped<PracticeActions>();
+services.AddScoped<Actor>();
+services.AddScoped<IntakeActions>();
 services.AddScoped<SheetActions>();
 services.AddScoped<ProjectActions>();
 services.AddScoped<DemoLoader>();
@@ -85,6 +88,9 @@ app.UseAuthorization();
 app.MapStaticAssets().AllowAnonymous();
 app.MapRazorPages().WithStaticAssets();
 app.MapHealthChecks("/health").AllowAnonymous();
+app.MapHealthChecks("/health/ready").AllowAnonymous();
+// Alive is the process alone: a database that is away must not have the node killed.
+app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
 app.MapGet("/room/{secret}/stream", RoomStream.Serve).AllowAnonymous();
 
 await using (var scope = app.Services.CreateAsyncScope())

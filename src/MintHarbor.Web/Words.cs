@@ -35,12 +35,12 @@ public static class Words
 
     public static string Of(Approach a) => a switch { Approach.QuickFirst => "Quick-first", Approach.LongFirst => "Long-first", _ => "Alternating" };
     public static string Of(ModelKind m) => m switch { ModelKind.Person => "one model", ModelKind.Two => "two models", ModelKind.Cast => "cast", ModelKind.StillLife => "still life", _ => "self in a mirror" };
-    public static string Of(SheetState s) => s switch { SheetState.Placing => "not handed in", SheetState.Drafted => "draft", _ => s.ToString().ToLowerInvariant() };
+    public static string Of(SheetState s) => s switch { SheetState.Placing => "not handed in", SheetState.Drafted => "draft", SheetState.Kept => "kept beside", _ => s.ToString().ToLowerInvariant() };
     /// <summary>A sheet's state as its student may know it: whether a draft exists is the instructor's affair.</summary>
     public static string Of(SheetState s, bool own) => Of(own && s == SheetState.Drafted ? SheetState.Waiting : s);
     public static string Of(CourseRole r) => r.ToString().ToLowerInvariant();
 
-    public static string Of(Assignment a) => a.Exercise is { } e ? Exercises.Find(e)?.Name ?? e : "Clock hand";
+    public static string Of(Assignment a) => a.Exercise is { } e ? Exercises.Find(e)?.Name ?? e : Drills.Find(a.Drill)?.Name ?? "Drill";
 
     public static string Kebab(Enum e) => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(e.ToString());
 

@@ -60,11 +60,11 @@ public sealed class ActionTests(DemoFixture fixture) : IClassFixture<DemoFixture
         var open = await App.Read(db => db.Assignments.AsNoTracking().Where(a => a.Student.Name == "Casper Lowe" && a.Drill != null && a.DoneAt == null).OrderByDescending(a => a.Due).FirstAsync());
         var begun = await student.PostForm("/courses/1/practice/begin", ("assignmentId", $"{open.Id}"));
         var path = begun.Headers.Location!.OriginalString;
-        for (var n = 0; n < 10; n++) Assert.Equal(HttpStatusCode.Redirect, (await student.PostForm(path + "/answer", ("number", $"{n}"), ("degrees", "90"))).StatusCode);
+        for (var n = 0; n < 10; n++) Assert.Equal(HttpStatusCode.Redirect, (await student.PostForm(path + "/answer", ("number", $"{n}"), ("value", "90"))).StatusCode);
         Assert.Contains("of 10 right", await student.Text(path));
         Assert.NotNull((await App.Read(db => db.Assignments.AsNoTracking().SingleAsync(a => a.Id == open.Id))).DoneAt);
         // An eleventh answer changes nothing.
-        await student.PostForm(path + "/answer", ("number", "10"), ("degrees", "5"));
+        await student.PostForm(path + "/answer", ("number", "10"), ("value", "5"));
         var id = int.Parse(path.Split('/')[^1], CultureInfo.InvariantCulture);
         Assert.Equal(10, (await App.Read(db => db.DrillRounds.AsNoTracking().SingleAsync(r => r.Id == id))).State.Answers.Count);
     }

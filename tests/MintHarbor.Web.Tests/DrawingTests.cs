@@ -1,3 +1,4 @@
+using MintHarbor.Core.Practice;
 using System.Globalization;
 using System.Text.RegularExpressions;
 using System.Xml.Linq;
@@ -185,13 +186,13 @@ public sealed class DrawingTests
     [Fact]
     public void The_curve_shows_lean_as_a_dot_and_scatter_as_a_bar()
     {
-        var svg = Xml(Pictures.Curve([("1 Nov", 6, 4, 0.2), ("8 Nov", -2, 3, 0.4)]));
+        var svg = Xml(Pictures.Curve(ClockHand.Drill, [("1 Nov", 6, 4, 0.2), ("8 Nov", -2, 3, 0.4)]));
         var bars = Class(svg, "curve-spread").ToList();
         Assert.Equal(2, bars.Count);
         var dots = svg.Descendants().Where(e => e.Name == "circle").ToList();
         foreach (var (bar, dot) in bars.Zip(dots)) Assert.Equal((N(bar, "y1") + N(bar, "y2")) / 2, N(dot, "cy"), 0.02);
         Assert.True(N(dots[0], "cy") < N(dots[1], "cy"), "clockwise is up");
-        Assert.Single(Class(Xml(Pictures.Curve([("1 Nov", 0, 1, 0)])), "curve-spread"));
+        Assert.Single(Class(Xml(Pictures.Curve(ClockHand.Drill, [("1 Nov", 0, 1, 0)])), "curve-spread"));
     }
 
     [Theory]

@@ -192,14 +192,14 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     public async Task A_resent_drill_answer_changes_nothing()
     {
         var client = await App.AsNamed("Nell Orchard");
-        var begun = await client.PostForm("/courses/1/practice/begin");
+        var begun = await client.PostForm("/courses/1/practice/begin", ("kind", "clock-hand"));
         var path = begun.Headers.Location!.OriginalString;
-        await client.PostForm(path + "/answer", ("number", "0"), ("degrees", "30"));
-        await client.PostForm(path + "/answer", ("number", "0"), ("degrees", "90"));
+        await client.PostForm(path + "/answer", ("number", "0"), ("value", "30"));
+        await client.PostForm(path + "/answer", ("number", "0"), ("value", "90"));
         var id = int.Parse(path.Split('/')[^1]);
         Assert.Equal([30.0], (await App.Read(db => db.DrillRounds.AsNoTracking().SingleAsync(r => r.Id == id))).State.Answers);
-        Assert.Equal(path, (await client.PostForm("/courses/1/practice/begin")).Headers.Location!.OriginalString);
-        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/answer", ("number", "1"), ("degrees", "NaN"))).StatusCode);
+        Assert.Equal(path, (await client.PostForm("/courses/1/practice/begin", ("kind", "clock-hand"))).Headers.Location!.OriginalString);
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/answer", ("number", "1"), ("value", "NaN"))).StatusCode);
     }
 
     [Fact]

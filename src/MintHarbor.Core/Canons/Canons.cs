@@ -21,6 +21,9 @@ public static class CanonTable
 {
     public static IReadOnlyList<Canon> All { get; } = CoreData.Read<List<Canon>>("canons");
 
+    public static IReadOnlyList<Canon> OfFigures { get; } = [.. All.Where(c => c.Subject == "figure")];
+    public static IReadOnlyList<Canon> OfHeads { get; } = [.. All.Where(c => c.Subject == "head")];
+
     public static Canon Get(string id) => All.FirstOrDefault(c => c.Id == id)
         ?? throw new InputException($"unknown canon '{id}'", "canon", string.Join(" | ", All.Select(c => c.Id)));
 }

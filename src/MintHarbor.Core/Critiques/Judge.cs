@@ -1,8 +1,6 @@
 using MintHarbor.Core.Canons;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
-using MintHarbor.Core.Measuring;
-using MintHarbor.Core.Practice;
 
 namespace MintHarbor.Core.Critiques;
 
@@ -10,6 +8,9 @@ namespace MintHarbor.Core.Critiques;
 public sealed record JudgeRequest
 {
     public string Canon { get; init; } = "academic";
+
+    /// <summary>"figure" or "head".</summary>
+    public string Subject { get; init; } = "figure";
     public string View { get; init; } = "front";
     public string Pose { get; init; } = "standing";
 
@@ -22,6 +23,9 @@ public sealed record JudgeRequest
     public required LandmarkSet Landmarks { get; init; }
     public PoseCard? PoseCard { get; init; }
     public LandmarkSet? Reference { get; init; }
+
+    /// <summary>Keys of findings that the instructor has marked as the sitter's own: a departure from the canon that was seen.</summary>
+    public IReadOnlySet<string> Observed { get; init; } = new HashSet<string>();
 
     public static readonly string[] Views = ["front", "three-quarter", "profile", "back"];
     public static readonly string[] Poses = ["standing", "contrapposto", "seated", "reclining", "other"];
@@ -36,212 +40,29 @@ public static class Judge
     /// <summary>A rule's name in plain words; the id itself for an unknown one.</summary>
     public static string RuleName(string id) => Sentences.RuleName(id);
 
-    /// <exception cref="InputException">A field outside what is accepted, or landmarks that lie on one another.</exception>
-    public static Judgement Figure(JudgeRequest r)
+    /// <summary>Judges a figure or a head, as the request's subject says.</summary>
+    public static Judgement Of(JudgeRequest r) => r.Subject switch
     {
+        "figure" => Figure(r),
+        "head" => Head(r),
+        _ => throw new InputException($"unknown subject '{r.Subject}'", "subject", "figure | head"),
+    };
+
+    /// <exception cref="InputException">A field outside what is accepted, or landmarks that lie on one another.</exception>
+    public static Judgement Figure(JudgeRequest r) => new FigureJudging(Checked(r, "figure")).Run();
+
+    /// <summary>A head by its school: levels where it is seen level, widths from the front, one turn angle where it is turned.</summary>
+    /// <exception cref="InputException">A field outside what is accepted, or landmarks that lie on one another.</exception>
+    public static Judgement Head(JudgeRequest r) => new HeadJudging(Checked(r, "head")).Run();
+
+    private static JudgeRequest Checked(JudgeRequest r, string subject)
+    {
+        if (CanonTable.Get(r.Canon).Subject != subject) throw new InputException($"'{r.Canon}' is no canon of a {subject}", "canon", string.Join(" | ", CanonTable.All.Where(c => c.Subject == subject).Select(c => c.Id)));
         if (!JudgeRequest.Views.Contains(r.View)) throw new InputException($"unknown view '{r.View}'", "view", string.Join(" | ", JudgeRequest.Views));
         if (!JudgeRequest.Poses.Contains(r.Pose)) throw new InputException($"unknown pose '{r.Pose}'", "pose", string.Join(" | ", JudgeRequest.Poses));
         if (r.StandingLeg is not (null or "L" or "R")) throw new InputException($"unknown leg '{r.StandingLeg}'", "standingLeg", "L | R");
         if (!(r.PlacementErrorMm >= 0 && r.PlacementErrorMm <= 100)) throw new InputException("an impossible placement error", "placementErrorMm", "0 to 100 mm");
         r.PoseCard?.Checked();
-        return new Session(r).Run();
-    }
-
-    /// <summary>An expected value with its source, its tolerance and its own error (1 σ).</summary>
-    private sealed record Standard(Against Against, double Expected, double Tolerance, double Sigma, string Name, string Source, double? Neutral = null);
-
-    private sealed class Session(JudgeRequest r)
-    {
-        private readonly Canon canon = CanonTable.Get(r.Canon);
-        private readonly FigureMeasures m = new(r.Landmarks, r.StandingLeg);
-        private readonly Exercise? exercise = r.Exercise is null ? null : Exercises.Get(r.Exercise);
-        private readonly List<Finding> found = [];
-
-        private bool Standing => r.Pose is "standing";
-        private bool Upright => r.Pose is "standing" or "contrapposto";
-        private bool Frontal => r.View is "front" or "back";
-
-        public Judgement Run()
-        {
-            InHeads();
-            Directions();
-            Plumbs();
-            CanonOnly();
-            var explained = Explain();
-            var pairs = r.Reference is null ? [] : r.Landmarks.Points.Where(p => r.Reference.Has(p.Key)).Select(p => (r.Reference[p.Key]!.Value, p.Value)).ToList();
-            return new(explained, Similarity.Fit(pairs));
-        }
-
-        private void InHeads()
-        {
-            var card = r.PoseCard;
-            Add(m.Heads(), card?.Heads, "F-heads", Standing, "the canon's count holds for a standing figure seen level");
-            Add(m.Shoulders(), card is { FarSeat: false } ? card.Shoulders : null, "F-shoulder", r.View == "front" && Upright, "shoulder breadth holds from the front");
-            Add(m.PitTo("pit to pubic bone", "pubic"), card?.PitToPubic, null, false, "");
-            Add(m.PitTo("pit to kneecap", "kneetop"), card?.PitToKneetop, null, false, "");
-            Add(m.PitTo("pit to sole", "sole"), card?.PitToSole, null, false, "");
-        }
-
-        /// <summary>A ratio in heads, which card, reference and canon may all speak of.</summary>
-        private void Add(Measure measure, double? read, string? canonRule, bool canonHolds, string holdsWhen)
-        {
-            var rule = canonRule is null ? null : canon.Rule(canonRule);
-            var standards = new List<Standard>();
-            if (read is { } v) standards.Add(new(Against.PoseCard, v, PoseCard.RatioTolerance * v, PoseCard.RatioSigma * v, "pose card", "pose card: ±3 %, reading 1 % (1 σ)", rule?.Expected));
-            if (r.Reference is { } reference && measure.Seen(reference))
-            {
-                var e = measure.Value(reference);
-                standards.Add(new(Against.Reference, e, PoseCard.RatioTolerance * e, 0, "reference view", "reference view: ±3 %", rule?.Expected));
-            }
-            if (rule is not null && canonHolds) standards.Add(OfCanon(rule, rule.Expected));
-            if (standards.Count > 0) Settle(measure, standards);
-            else if (rule is not null) NotApplicable(rule, holdsWhen);
-        }
-
-        private Standard OfCanon(CanonRule rule, double expected) => new(Against.Canon, expected, rule.ToleranceOf(expected), 0, canon.Name, rule.Source);
-
-        private void Directions()
-        {
-            var hours = r.PoseCard is { FarSeat: false } card ? card.DirectionsHours : null;
-            foreach (var (part, read, level) in new[] { ("shoulders", hours?.Shoulders, 90.0), ("pelvis", hours?.Pelvis, 90.0), ("action", hours?.Action, 0.0) })
-            {
-                var measure = m.Direction(part);
-                var standards = new List<Standard>();
-                if (read is { } h) standards.Add(new(Against.PoseCard, ClockAngle.FromHours(h), PoseCard.DirectionTolerance, PoseCard.DirectionSigma, "pose card", "pose card: ±4°, reading 2° (1 σ)", level));
-                if (r.Reference is { } reference && measure.Seen(reference)) standards.Add(new(Against.Reference, measure.Value(reference), PoseCard.DirectionTolerance, 0, "reference view", "reference view: ±4°", level));
-                if (standards.Count > 0) Settle(measure, standards);
-            }
-        }
-
-        private void Plumbs()
-        {
-            if (r.PoseCard is not { FarSeat: false, Plumbs: { } plumbs }) return;
-            foreach (var p in plumbs)
-                Settle(FigureMeasures.Plumb(p.From, p.To), [new(Against.PoseCard, p.OffsetHeads, PoseCard.PlumbTolerance, PoseCard.PlumbSigma, "pose card", "pose card: ±0.06 head, reading 0.03 head (1 σ)", 0)]);
-        }
-
-        private void CanonOnly()
-        {
-            Group("F-mid", Standing, "half height holds for a standing figure", rule => [(m.Mid(), rule.Expected)]);
-            Group("F-spans", Upright, "the three spans hold standing or on one leg", rule => m.Spans().Select(s => (s, rule.Expected)));
-            Group("F-hand", Standing && r.View != "profile", "the hand must lie unforeshortened, as in a level standing pose", rule => m.EachSide(FigureMeasures.Hand).Select(s => (s, rule.Expected)));
-            Group("F-foot", r.View == "profile", "the foot's length shows from the side", rule => m.EachSide(FigureMeasures.Foot).Select(s => (s, rule.Expected)));
-            Group("F-elbow", Standing && Hanging, "the arm must hang", rule => m.EachSide(FigureMeasures.Elbow).Select(s => (s, rule.Expected)));
-            Group("F-arm", Standing && Frontal, "the arm must lie unforeshortened, as in a level standing pose", rule => new[] { "R", "L" }.SelectMany(FigureMeasures.Arm).Select(s => (s, rule.ExpectedOf(s.Part!.Split(',')[0]))));
-            Group("F-wrist", Standing && Hanging, "the arm must hang", rule => new[] { "R", "L" }.SelectMany(m.Wrist).Select(s => (s, rule.Expected)));
-            Group("F-pair", Standing && Frontal && r.Reference is null, "both limbs must lie unforeshortened", rule => FigureMeasures.Limbs.Select(l => (FigureMeasures.Pair(l.Name, l.A, l.B), rule.Expected)));
-            Tilt();
-            Balance();
-        }
-
-        /// <summary>Whether no drawn arm leaves the upright by more than 30°.</summary>
-        private bool Hanging => new[] { "L", "R" }.All(s => r.Landmarks[$"acromion.{s}"] is not { } a || r.Landmarks[$"wrist.{s}"] is not { } w || (Math.Abs(ClockAngle.Wrap(ClockAngle.OfEdge(a, w))) <= 30 && w.Y > a.Y));
-
-        private void Group(string id, bool holds, string holdsWhen, Func<CanonRule, IEnumerable<(Measure Measure, double Expected)>> measures)
-        {
-            if (canon.Rule(id) is not { } rule) return;
-            if (!holds)
-            {
-                NotApplicable(rule, holdsWhen);
-                return;
-            }
-            var all = measures(rule).ToList();
-            var seen = all.Where(x => x.Measure.Seen(r.Landmarks)).ToList();
-            if (seen.Count == 0) NotSeen(all[0].Measure, rule.Expected, rule.ToleranceOf(rule.Expected), Against.Canon);
-            foreach (var (measure, expected) in seen) Settle(measure, [OfCanon(rule, expected)]);
-        }
-
-        private void Tilt()
-        {
-            if (canon.Rule("F-tilt") is not { } rule) return;
-            if (r.Pose != "contrapposto" || r.StandingLeg is null)
-            {
-                NotApplicable(rule, r.Pose != "contrapposto" ? "the tilts oppose one another in contrapposto" : "it must be known which leg stands");
-                return;
-            }
-            var measures = FigureMeasures.Tilt(r.StandingLeg).Where(t => !(t.Kind == MeasureKind.Sign && CardReads(t))).ToList();
-            if (measures.Count > 0 && measures.All(t => !t.Seen(r.Landmarks))) NotSeen(measures[0], 0, rule.Tolerance, Against.Canon);
-            foreach (var t in measures.Where(t => t.Seen(r.Landmarks))) Settle(t, [OfCanon(rule, 0)]);
-
-            bool CardReads(Measure t) => r.PoseCard is { FarSeat: false, DirectionsHours: { } d } && (t.Part!.StartsWith("pelvis", StringComparison.Ordinal) ? d.Pelvis : d.Shoulders) is not null;
-        }
-
-        private void Balance()
-        {
-            if (canon.Rule("F-balance") is not { } rule) return;
-            if (!Upright)
-            {
-                NotApplicable(rule, "the plumb meets the feet in a standing pose at rest");
-                return;
-            }
-            var mass = FigureMeasures.CentreOfMass(r.Landmarks);
-            if (m.Support() is not { } feet || (mass is null && !r.Landmarks.Has("pit")))
-            {
-                NotSeen(new("F-balance", null, MeasureKind.Offset, "mm", ["pit", "sole.L", "sole.R"], _ => 0, "plumb from the pit against the feet"), null, null, Against.Canon);
-                return;
-            }
-            var (middle, half) = ((feet.Left + feet.Right) / 2, (feet.Right - feet.Left) / 2);
-            var what = mass is null ? "plumb from the pit of the neck" : "plumb from the centre of mass";
-            string[] used = mass is null ? ["pit"] : [.. r.Landmarks.Points.Keys.Where(k => k.Length > 2 && k[^2] == '.' && !k.StartsWith("sole", StringComparison.Ordinal))];
-            var measure = new Measure("F-balance", null, MeasureKind.Offset, "mm", mass is null ? ["pit"] : [.. used, "crown", "chin"],
-                at => (mass is null ? at("pit").X : FigureMeasures.CentreOfMass(new(r.Landmarks.Points.Select(p => KeyValuePair.Create(p.Key, at(p.Key)))))!.Value.X) - middle,
-                $"{what} from the middle of the feet, half of which is {Say.Number(half, 1)} mm");
-            Settle(measure, [new(Against.Canon, 0, half, 0, "base of support", rule.Source)], [.. measure.Needs.Take(1), .. feet.Ids]);
-        }
-
-        private void NotApplicable(CanonRule rule, string when) =>
-            found.Add(new(rule.Id, null, Against.Canon, Verdict.DoesNotApply, null, rule.Expected, rule.ToleranceOf(rule.Expected), null, "", [], $"{Sentences.RuleName(rule.Id)}: not judgeable here; {when}.", $"holds when: {when}; pose {r.Pose}, view {r.View}. Source: {rule.Source}", []));
-
-        private void NotSeen(Measure measure, double? expected, double? tolerance, Against against)
-        {
-            var missing = measure.Needs.Where(n => !r.Landmarks.Has(n)).Distinct().Select(LandmarkIds.Name).ToList();
-            found.Add(new(measure.Rule, measure.Part, against, Verdict.NotSeen, null, expected, tolerance, null, measure.Unit, [], $"{Sentences.Subject(measure)}: not judgeable, {Say.List(missing)} not placed.", $"{measure.Formula}; wanted: {string.Join(", ", measure.Needs)}", measure.Needs));
-        }
-
-        private void Settle(Measure measure, IReadOnlyList<Standard> standards, IReadOnlyList<string>? shown = null)
-        {
-            var first = standards[0];
-            var also = standards.Skip(1).Select(s => new Outranked(s.Against, s.Expected)).ToList();
-            var needs = shown ?? [.. measure.Needs.Distinct()];
-            if (exercise is not null && !exercise.Allows(measure.Rule))
-            {
-                found.Add(new(measure.Rule, measure.Part, first.Against, Verdict.DoesNotApply, null, first.Expected, first.Tolerance, null, measure.Unit, also, $"{Sentences.Subject(measure)}: not judged in {exercise.Name.ToLowerInvariant()}.", $"{exercise.Name} is inspected for {Say.List(exercise.Inspected)}", needs));
-                return;
-            }
-            if (!measure.Seen(r.Landmarks))
-            {
-                NotSeen(measure, first.Expected, first.Tolerance, first.Against);
-                return;
-            }
-            var value = measure.Value(r.Landmarks);
-            if (!double.IsFinite(value)) throw new InputException($"{Sentences.Subject(measure)} can't be measured: landmarks lie on one another", $"landmarks.{measure.Needs[0]}", "landmarks apart from one another");
-            var d = measure.Kind == MeasureKind.Angle ? ClockAngle.Wrap(value - first.Expected) : value - first.Expected;
-            var placed = measure.Sigma(r.Landmarks, r.PlacementErrorMm);
-            var u = Measure.Ninety * Math.Sqrt((placed * placed) + (first.Sigma * first.Sigma));
-            var verdict = measure.Kind == MeasureKind.Sign ? Verdicts.OfSign(value, u) : Verdicts.Of(d, first.Tolerance, u);
-            if (verdict == Verdict.Outside && exercise is { AllowsPush: true } && Pushes(measure, first, d)) verdict = Verdict.Pushed;
-            found.Add(new(measure.Rule, measure.Part, first.Against, verdict, value, first.Expected, measure.Kind == MeasureKind.Sign ? 0 : first.Tolerance, u, measure.Unit, also,
-                Sentences.Says(measure, verdict, value, d, first.Expected, first.Tolerance, u, [.. standards.Select(s => (s.Name, s.Expected))]),
-                Sentences.Because(measure, value, first.Expected, first.Tolerance, placed, first.Sigma, u, first.Source, verdict), needs));
-        }
-
-        /// <summary>Whether the departure goes on in the direction in which the pose itself leaves level or canon.</summary>
-        private static bool Pushes(Measure measure, Standard s, double d)
-        {
-            if (s.Neutral is not { } neutral) return false;
-            var own = measure.Kind == MeasureKind.Angle ? ClockAngle.Wrap(s.Expected - neutral) : s.Expected - neutral;
-            return Math.Abs(own) > s.Sigma && Math.Sign(own) == Math.Sign(d);
-        }
-
-        /// <summary>When all ratios in heads are off alike, within 2 %, the head is the one fault and the rest follow.</summary>
-        private List<Finding> Explain()
-        {
-            var inHeads = found.Where(f => f.Unit == "heads" && f.Rule is "F-heads" or "F-shoulder" or "F-spans" && f.Against is Against.PoseCard or Against.Reference && f.OffPercent is not null).ToList();
-            var head = inHeads.FirstOrDefault(f => f.Rule == "F-heads" && f.Verdict == Verdict.Outside);
-            if (head is null || inHeads.Count < 3) return found;
-            var off = inHeads.Select(f => f.OffPercent!.Value).ToList();
-            if (off.Max() - off.Min() > 2) return found;
-            return [.. found.Select(f => f != head && inHeads.Contains(f) ? f with { FollowsFrom = "F-heads" } : f)];
-        }
+        return r;
     }
 }

@@ -21,6 +21,9 @@ public sealed record Remark(string Id, Family Family, string Where, string What,
         }
     }
 
+    /// <summary>Changes with anything that is said: tells whether a page knew the remark as it now stands.</summary>
+    public string Fingerprint => Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(string.Join('\u001f', Where, What, Why, Next))))[..12];
+
     public static Remark FromFault(string id, Fault f, Vec2? spot) => new(id, f.Family, f.Where, $"{f.Name}: {f.Sign}.", f.Principle, f.Remedy, spot, null, f.Drill, f.Id, f.Rule);
 
     /// <summary>A remark out of a finding: the number is the finding's, principle and remedy come from the fault of that rule
@@ -43,6 +46,10 @@ public sealed record Remark(string Id, Family Family, string Where, string What,
             "F-hand" when less => "hands-small",
             "F-foot" when less => "feet-small",
             "F-pair" => "limb-unequal",
+            "H-eye" when less => "eyes-high",
+            "H-neck" when less => "neck-thin",
+            "H-ear" when less => "ears-high",
+            "H-turn" => "axis-in-middle",
             "F-balance" => "leaning",
             "F-tilt" when f.Part == "action" || f.Part == "pit over the standing foot" => "leaning",
             "F-tilt" => "level-tilts",

@@ -20,10 +20,19 @@ internal static class Sentences
         "F-wrist" => "Wrist and fingertips",
         "F-tilt" => "Tilt of shoulders and pelvis",
         "F-balance" => "Balance",
+        "H-eye" => "Eye line",
+        "H-thirds" => "Thirds of the face",
+        "H-mouth" => "Mouth line",
+        "H-fives" => "Eyes across",
+        "H-nostril" => "Nose wing under the eye corner",
+        "H-corner" => "Mouth corner",
+        "H-ear" => "Ear",
+        "H-neck" => "Neck against jaw",
+        "H-turn" => "Turn of the head",
         _ => rule,
     };
 
-    public static string Subject(Measure m) => m.Part is null || m.Rule is "F-hand" or "F-elbow" or "F-foot" ? RuleName(m.Rule) + (m.Part is null ? "" : ", " + m.Part)
+    public static string Subject(Measure m) => m.Part is null || m.Rule is "F-hand" or "F-elbow" or "F-foot" || m.Rule[0] == 'H' ? RuleName(m.Rule) + (m.Part is null ? "" : ", " + m.Part)
         : m.Part.StartsWith("plumb", StringComparison.Ordinal) ? Plumb(m) : char.ToUpperInvariant(m.Part[0]) + m.Part[1..];
 
     private static string Plumb(Measure m) => $"Plumb from {Landmarks.LandmarkIds.Name(m.Needs[0])} to {Landmarks.LandmarkIds.Name(m.Needs[1])}";
@@ -34,15 +43,19 @@ internal static class Sentences
         "heads" => Say.Number(v, decimals) + " heads",
         "mm" => Say.Number(v, 1) + " mm",
         "share of height" => Say.Number(v * 100, 1) + " % of the height",
+        "head" or "face" => Say.Number(v * 100, 1) + $" % of the {m.Unit}",
+        "span" => Say.Number(v * 100) + " % of the span",
+        "eyes" => Say.Number(v, decimals) + " eyes",
         _ => Say.Number(v, decimals),
     };
 
-    public static string Says(Measure m, Verdict verdict, double value, double d, double expected, double tolerance, double u, IReadOnlyList<(string Name, double Expected)> against)
+    public static string Says(Measure m, Verdict verdict, double value, double d, double expected, double tolerance, double u, IReadOnlyList<(string Name, double Expected)> against, bool observed = false)
     {
         var sources = string.Join(", ", against.Select(a => $"{a.Name} {(m.Kind == MeasureKind.Angle ? ClockAngle.Say(ClockAngle.ToHours(a.Expected)) + " o'clock" : Say.Number(a.Expected, 2))}"));
         if (verdict == Verdict.TooSmall) return $"{Subject(m)}: too small to judge. Placing alone is uncertain by {Unit(m, u)}, the tolerance is {Unit(m, tolerance)}.";
         var fact = m.Rule switch
         {
+            _ when m.Rule[0] == 'H' => OfHead(m, verdict, value, d, expected, tolerance, against),
             "F-heads" => Heads(value, d, expected, tolerance, sources),
             "F-balance" when m.Unit == "mm" => verdict == Verdict.Outside ? $"The plumb falls {Say.Number(Math.Abs(d) - tolerance, 0)} mm outside the feet." : $"The plumb meets the feet, {Say.Number(Math.Abs(d), 0)} mm from their middle.",
             _ when m.Kind == MeasureKind.Sign => $"{Subject(m)}: {Unit(m, value)}, {(value >= 0 ? "as it should be" : "the wrong way")}.",
@@ -52,11 +65,25 @@ internal static class Sentences
         };
         return verdict switch
         {
+            Verdict.Pushed when observed => fact + " Observed: the sitter's own.",
             Verdict.Pushed => fact + " Pushed, in the pose's own direction.",
             Verdict.TooClose => fact + $" Too close to call: uncertain by {Unit(m, u)}.",
             _ => fact,
         };
     }
+
+    /// <summary>A head is never called wrong: likeness lives in departures, so the canon's deviation is put as a question.</summary>
+    private static string OfHead(Measure m, Verdict verdict, double value, double d, double expected, double tolerance, IReadOnlyList<(string Name, double Expected)> against)
+    {
+        var (first, name) = (against[0], against[0].Name);
+        if (m.Rule == "H-turn") return $"{char.ToUpperInvariant(m.Part![0])}{m.Part[1..]} turned {Unit(m, value)}; all features together {Unit(m, expected)} (±{Say.Number(tolerance)})." + (verdict == Verdict.Outside ? " One turn does not explain it." : "");
+        var what = m.Part is not null ? char.ToUpperInvariant(m.Part![0]) + m.Part[1..] : Subject(m);
+        var fact = m.Kind == MeasureKind.Offset ? $"{what} {Unit(m, Math.Abs(d))} {(d < 0 ? m.Less : m.More)} (±{Number(m, tolerance)})" : $"{what} {Unit(m, value)}; {name} {Number(m, first.Expected)} (±{Number(m, tolerance)})";
+        return fact + "." + (verdict != Verdict.Outside ? "" : name == "reference view" ? " It departs from the reference view." : " Is that the sitter?");
+    }
+
+    /// <summary>The number alone where the unit has just been said.</summary>
+    private static string Number(Measure m, double v) => m.Unit is "head" or "face" or "span" ? Say.Number(100 * v) : Say.Number(v, 2);
 
     private static string Heads(double value, double d, double expected, double tolerance, string sources)
     {

@@ -51,6 +51,16 @@ public static class LandmarkIds
         "kneetop.R", "kneetop.L", "ankleout.R", "ankleout.L", "elbow.R", "elbow.L", "wrist.R", "wrist.L", "fingertip.R", "fingertip.L",
         "hairline", "ribarch.R", "iliac.R", "crotch", "toe.R", "toe.L",
     ];
+
+    /// <summary>The same for a head: what the levels hang on first, then widths, then ears and neck.</summary>
+    public static readonly IReadOnlyList<string> HeadOrder =
+    [
+        "crown", "chin", "eye-inner.R", "eye-inner.L", "eye-outer.R", "eye-outer.L", "nosebase", "lip-slit", "brow", "hairline", "nose-root", "nosetip",
+        "wing.R", "wing.L", "mouth-corner.R", "mouth-corner.L", "iris-inner.R", "iris-inner.L", "pupil.R", "pupil.L",
+        "ear-top.R", "ear-top.L", "ear-base.R", "ear-base.L", "head-side.R", "head-side.L", "jaw-angle.R", "jaw-angle.L", "neck-side.R", "neck-side.L",
+    ];
+
+    public static IReadOnlyList<string> OrderOf(string subject) => subject == "head" ? HeadOrder : BenchOrder;
 }
 
 /// <summary>Landmarks placed on a sheet, in millimetres from its upper left corner.</summary>

@@ -10,8 +10,14 @@ public enum MeasureKind { Ratio, Offset, Angle, Sign }
 /// <param name="Formula">In words, for "why".</param>
 public sealed record Measure(string Rule, string? Part, MeasureKind Kind, string Unit, IReadOnlyList<string> Needs, Func<Func<string, Vec2>, double> Eval, string Formula)
 {
+    /// <summary>Words for an offset's two directions, below and above nought.</summary>
+    public string Less { get; init; } = "less";
+    public string More { get; init; } = "more";
+
     /// <summary>90 % of a normal distribution lies within this many standard deviations.</summary>
     public const double Ninety = 1.645;
+
+    public string Key => Part is null ? Rule : $"{Rule}: {Part}";
 
     public bool Seen(LandmarkSet l) => Needs.All(l.Has);
 

@@ -1,10 +1,12 @@
+using MintHarbor.Core.Critiques;
 using NodaTime;
 
 namespace MintHarbor.Core.Projects;
 
 /// <param name="Share">Per cent of the project's time.</param>
 /// <param name="Gate">What must be inside before the stage opens; empty for an open stage.</param>
-public sealed record StageTemplate(string Id, string Name, int Share, string About, IReadOnlyList<string> Gate);
+/// <param name="Measured">Rules of a measured report that opens it as well; null where only the checklist does.</param>
+public sealed record StageTemplate(string Id, string Name, int Share, string About, IReadOnlyList<string> Gate, IReadOnlyList<string>? Measured = null);
 
 public sealed record ProjectTemplate(string Id, string Name, string About, IReadOnlyList<StageTemplate> Stages, IReadOnlyList<RubricRow> Rubric)
 {
@@ -56,12 +58,31 @@ public static class StageDates
     }
 }
 
-/// <summary>A gate is open when its checklist is complete, or when the instructor waives it with a reason.</summary>
-public sealed record GateState(IReadOnlyList<string> Ticked, string? WaivedBecause)
+/// <param name="Open">Every measure of the gate that could be judged lies inside, and at least half of its rules were judged.</param>
+public sealed record GateReport(bool Open, string Says)
+{
+    /// <summary>Reads a sheet's findings as a gate. A departure marked as the sitter's own does not close it; one too close to
+    /// call does.</summary>
+    public static GateReport Read(StageTemplate stage, IReadOnlyList<Finding> findings)
+    {
+        var rules = stage.Measured ?? [];
+        var judged = findings.Where(f => rules.Contains(f.Rule) && f.Judgeable).ToList();
+        var known = judged.Select(f => f.Rule).Distinct().Count();
+        var wanted = (rules.Count + 1) / 2;
+        var off = judged.Where(f => f.Verdict is Verdict.Outside or Verdict.TooClose).ToList();
+        if (known < wanted) return new(false, $"Only {known} of {rules.Count} rules could be judged; {wanted} are wanted.");
+        return off.Count == 0 ? new(true, $"{Say.Plural(judged.Count, "measure")} inside.") : new(false, string.Join(" ", off.Take(3).Select(f => f.Says)));
+    }
+}
+
+/// <summary>A gate is open when its checklist is complete, when a measured report is inside, or when the instructor waives it
+/// with a reason.</summary>
+/// <param name="MeasuredOn">The sheet whose report opened it, and what it says.</param>
+public sealed record GateState(IReadOnlyList<string> Ticked, string? WaivedBecause, string? MeasuredOn = null)
 {
     public static readonly GateState Closed = new([], null);
 
-    public bool IsOpen(StageTemplate stage) => stage.Gate.Count == 0 || !string.IsNullOrWhiteSpace(WaivedBecause) || stage.Gate.All(Ticked.Contains);
+    public bool IsOpen(StageTemplate stage) => stage.Gate.Count == 0 || !string.IsNullOrWhiteSpace(WaivedBecause) || MeasuredOn is not null || stage.Gate.All(Ticked.Contains);
 
     public IReadOnlyList<string> Wanting(StageTemplate stage) => [.. stage.Gate.Where(g => !Ticked.Contains(g))];
 }

@@ -2,9 +2,10 @@ using NodaTime;
 
 namespace MintHarbor.Core.Sessions;
 
-public enum ClockAct { Start, Pause, Resume, Next, AddMinute, Rest }
+public enum ClockAct { Start, Pause, Resume, Next, AddMinute, Rest, Replan }
 
-public sealed record ClockEvent(Instant At, ClockAct Act);
+/// <param name="Rest">For a re-plan: the timeline from the current item on.</param>
+public sealed record ClockEvent(Instant At, ClockAct Act, IReadOnlyList<RunItem>? Rest = null);
 
 /// <summary>One item of the running timetable, after what was added or cut in the room.</summary>
 /// <param name="PlanIndex">The item of the plan it comes from; −1 for a rest that the model asked for.</param>
@@ -68,6 +69,12 @@ public static class MeetingClock
                 case ClockAct.Rest when started && index < timeline.Count && timeline[index].Item.Kind is not (ItemKind.Rest or ItemKind.Break):
                     Interrupt();
                     Absorb(timeline, index, planned, rules);
+                    break;
+                case ClockAct.Replan when started && index < timeline.Count && e.Rest is { Count: > 0 } rest:
+                    timeline.RemoveRange(index, timeline.Count - index);
+                    timeline.AddRange(rest);
+                    // What an overrun may eat from now on is measured against the new plan.
+                    planned = timeline.Sum(t => t.Minutes);
                     break;
             }
         }

@@ -43,7 +43,7 @@ public static class Planner
     {
         if (r.Minutes is < LeastMinutes or > MostMinutes) throw new InputException($"a meeting of {r.Minutes} min can't be planned", "minutes", $"{LeastMinutes} to {MostMinutes}");
         if (r.Students is < 0 or > MostStudents) throw new InputException($"{r.Students} students", "students", $"0 to {MostStudents}");
-        if (r.Rung is not null && !rules.Ladder.Contains(r.Rung)) throw new InputException($"unknown rung '{r.Rung}'", "rung", string.Join(" | ", rules.Ladder));
+        if (r.Rung is not null) Ladder.Default.Get(r.Rung);
         if (r.LongPose is not null && rules.Poses.FirstOrDefault(p => p.Id == r.LongPose) is not { Strain: <= Strain.OneLeg })
             throw new InputException($"'{r.LongPose}' can't be held for a sitting", "longPose", string.Join(" | ", rules.Poses.Where(p => p.Strain <= Strain.OneLeg).Select(p => p.Id)));
         for (var i = 0; i < r.Include.Count; i++) Exercises.Get(r.Include[i], $"include[{i}]");
@@ -65,8 +65,13 @@ public static class Planner
     {
         if (r.Minors && !r.Draped)
             yield return new("minors", "In a course under 18 an undraped pose is refused: clothed model, cast or still life.", new Dictionary<string, object?> { ["draped"] = true });
-        if (r.Approach == Approach.LongFirst && r.Rung is { } rung && r.HasLiveModel && !RestRules.LadderRung(rung).Live)
-            yield return new("rung", $"The rung '{rung}' draws casts and objects; a live model opens at 'long-pose'.", new Dictionary<string, object?> { ["model"] = rung is "still-life" or "drapery" ? "still-life" : "cast" });
+        if (r.Approach == Approach.LongFirst && r.Rung is { } id && Ladder.Default.Get(id) is { } rung)
+        {
+            if (r.HasLiveModel && !rung.Live)
+                yield return new("rung", $"The rung '{rung.Name}' draws casts and objects; a live model opens at 'long-pose'.", new Dictionary<string, object?> { ["model"] = rung.Model });
+            foreach (var e in r.Include.Select(i => Exercises.Get(i)).Where(e => e.NeedsSubject && e.MaxMinutes < rung.LeastMinutes))
+                yield return new("rung", $"{e.Name} lasts {e.MinutesText}; on the rung '{rung.Name}' nothing under {Say.Minutes(rung.LeastMinutes)} is drawn.", new Dictionary<string, object?> { ["minutes"] = rung.LeastMinutes });
+        }
         foreach (var l in r.Locked.Where(l => l.Kind == ItemKind.Exercise && l.Minutes > rules.StretchMinutes && r.HasLiveModel && (l.Catalogue?.NeedsSubject ?? true)))
             yield return new("rest-stretch", $"{l.Name} of {Say.Minutes(l.Minutes)} is one stretch; the limit is {Say.Number(rules.StretchMinutes)}.", new Dictionary<string, object?> { ["minutes"] = rules.StretchMinutes, ["at"] = l.At });
     }

@@ -34,7 +34,7 @@ internal static class Programme
             }
             var pieces = roles[i] switch
             {
-                Role.Long => Long(i.At, i.Minutes),
+                Role.Long => Long(r, i.At, i.Minutes),
                 Role.Middle => Middle(r, i.At, i.Minutes, stage),
                 _ => Short(r, i.At, i.Minutes, stage),
             };
@@ -75,9 +75,10 @@ internal static class Programme
         return roles;
     }
 
-    private static IEnumerable<PlanItem> Long(double at, double minutes)
+    private static IEnumerable<PlanItem> Long(PlanRequest r, double at, double minutes)
     {
-        if (minutes >= 5) return [Item(at, minutes, "sitting", 1)];
+        // On a rung of the ladder a short stretch goes on with the same pose: nothing quick is slipped in.
+        if (minutes >= 5 || (r.Approach == Approach.LongFirst && r.Rung is not null)) return [Item(at, minutes, "sitting", 1)];
         return Sets(at, minutes, 0, beginner: false);
     }
 

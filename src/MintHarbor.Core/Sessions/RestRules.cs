@@ -24,7 +24,7 @@ public static class RestRules
         if (request.Minutes >= rules.ReviewFromMinutes) facts.Add(AtLeast("review", "Review on the wall", items, ItemKind.Review, rules.ReviewMin));
         facts.Add(AtLeast("pack-up", "Packing up", items, ItemKind.PackUp, rules.PackUpMin));
         if (request.Minors) facts.Add(Minors(items, request));
-        if (request.Approach == Approach.LongFirst && request.Rung is not null) facts.Add(Rung(items, request, rules));
+        if (request.Approach == Approach.LongFirst && request.Rung is not null) facts.Add(Rung(items, request));
         return facts;
     }
 
@@ -139,23 +139,23 @@ public static class RestRules
             bare is null ? "Under 18: every pose is clothed." : $"{bare.Name} is undraped; in a course under 18 only clothed poses, casts and still lifes are allowed.");
     }
 
-    private static RuleFact Rung(IReadOnlyList<PlanItem> items, PlanRequest request, TimingRules rules)
+    /// <summary>Nothing shorter than the rung's least is drawn, the periods of one pose counted together, and nobody sits
+    /// whom the rung does not open. A meeting too short for the rung's least holds with one subject throughout.</summary>
+    private static RuleFact Rung(IReadOnlyList<PlanItem> items, PlanRequest request)
     {
-        var (least, live) = LadderRung(request.Rung!);
-        var shortest = items.Where(i => i.Kind == ItemKind.Exercise && i.Poses > 0).Select(i => i.PoseMinutes).DefaultIfEmpty(least).Min();
-        var holds = !request.HasLiveModel || live;
-        return new("rung", holds, shortest, least, "min", null,
-            holds ? $"On the rung '{request.Rung}' this meeting is open." : $"The rung '{request.Rung}' draws casts and objects; a live model is not open yet.");
+        var rung = Ladder.Default.Get(request.Rung!);
+        var drawn = items.Where(i => i.Kind == ItemKind.Exercise && (i.Catalogue?.NeedsSubject ?? true)).ToList();
+        var lengths = drawn.GroupBy(i => i.Period > 0 ? "one" : $"{i.At}").Select(g => (Item: g.First(), Minutes: g.Key == "one" ? g.Sum(i => i.Minutes) : g.First().PoseMinutes)).ToList();
+        var shortest = lengths.OrderBy(l => l.Minutes).FirstOrDefault();
+        var least = Math.Min(rung.LeastMinutes, drawn.Sum(i => i.Minutes));
+        var open = !request.HasLiveModel || rung.Live;
+        var holds = open && (shortest.Item is null || shortest.Minutes >= least - Tiny);
+        return new("rung", holds, shortest.Minutes, least, "min", holds ? null : shortest.Item?.At,
+            !open ? $"The rung '{rung.Name}' draws casts and objects; a live model is not open yet."
+            : holds ? $"On the rung '{rung.Name}' this meeting is open: nothing under {Say.Minutes(least)}."
+            : $"{shortest.Item!.Name} of {Say.Minutes(shortest.Minutes)} lies under the rung '{rung.Name}': {Say.Minutes(least)} at least.")
+        { Because = $"shortest pose, the periods of one counted together ≥ {Say.Number(least, 1)} min; {Ladder.Default.Source}" };
     }
-
-    /// <summary>What a rung of the Long-first ladder opens: least minutes of a pose, and whether a live model.</summary>
-    public static (double LeastMinutes, bool Live) LadderRung(string rung) => rung switch
-    {
-        "long-pose" or "day-pose" => (20, true),
-        "half-hour" => (15, true),
-        "gesture" => (0.5, true),
-        _ => (20, false),
-    };
 
     private static string Capital(string s) => char.ToUpperInvariant(s[0]) + s[1..];
 }

@@ -13,8 +13,7 @@ public sealed record StudioPose(string Id, string Name, Strain Strain);
 public sealed record TimingRules(
     string Source, double StretchMinutes, double RestMinutes, double HourPosedMinutes, double BreakOverMinutes,
     double BreakMinMinutes, double BreakMaxMinutes, double BreakFrom, double BreakTo, double SetUpMin, double ReviewMin,
-    double ReviewFromMinutes, double PackUpMin, IReadOnlyList<StrainLimit> Strains, IReadOnlyList<StudioPose> Poses,
-    IReadOnlyList<string> Ladder)
+    double ReviewFromMinutes, double PackUpMin, IReadOnlyList<StrainLimit> Strains, IReadOnlyList<StudioPose> Poses)
 {
     public static TimingRules Default { get; } = CoreData.Read<TimingRules>("timing");
 

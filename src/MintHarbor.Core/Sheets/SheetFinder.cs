@@ -11,6 +11,8 @@ public sealed record FoundSheet(IReadOnlyList<Vec2>? Corners, double Confidence,
 /// a line, outliers trimmed. Corners are where the lines meet.</summary>
 public static class SheetFinder
 {
+    /// <summary>From here on the corners need no second look.</summary>
+    public const double Sure = 0.7;
     private const double LeastArea = 0.08, LeastConfidence = 0.35;
 
     public static FoundSheet Find(GreyImage photo)
@@ -32,7 +34,7 @@ public static class SheetFinder
         var confidence = Math.Round(Math.Clamp(filled, 0, 1) * onEdge * (atBorder > 0 ? 0.6 : 1), 2);
         return confidence < LeastConfidence
             ? new(null, confidence, "Unsure where the sheet lies. Place the four corners by hand.")
-            : new(FromUpperLeft(corners), confidence, confidence < 0.7 ? "Found, but look at the corners." : "Found.");
+            : new(FromUpperLeft(corners), confidence, confidence < Sure ? "Found, but look at the corners." : "Found.");
     }
 
     /// <summary>Clockwise on the picture, beginning with the corner nearest its upper left.</summary>

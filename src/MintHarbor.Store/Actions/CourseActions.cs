@@ -11,7 +11,7 @@ using NodaTime;
 namespace MintHarbor.Store.Actions;
 
 /// <summary>What an instructor says of a course.</summary>
-public sealed record CourseDetails(string Name, IsoDayOfWeek Weekday, LocalTime StartsAt, int Minutes, string Room, Approach Approach, string Paper, bool Inch, bool Minors, string Canon, string Zone);
+public sealed record CourseDetails(string Name, IsoDayOfWeek Weekday, LocalTime StartsAt, int Minutes, string Room, Approach Approach, string Paper, bool Inch, bool Minors, string Canon, string HeadCanon, string Zone);
 
 /// <summary>Secrets that stand in links: 160 random bits, safe in a path.</summary>
 public static class Secrets
@@ -45,9 +45,10 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
         if (d.Minutes is < Planner.LeastMinutes or > Planner.MostMinutes) throw new InputException($"a meeting of {d.Minutes} min", "Minutes", $"{Planner.LeastMinutes} to {Planner.MostMinutes} minutes");
         if (d.Room.Length > 80) throw new InputException("the room's name is too long", "Room", "up to 80 letters");
         PaperSize.Parse(d.Paper);
-        CanonTable.Get(d.Canon);
+        if (CanonTable.Get(d.Canon).Subject != "figure") throw new InputException($"'{d.Canon}' is a canon of heads", "Canon", string.Join(" | ", CanonTable.OfFigures.Select(c => c.Id)));
+        if (CanonTable.Get(d.HeadCanon).Subject != "head") throw new InputException($"'{d.HeadCanon}' is a canon of figures", "HeadCanon", string.Join(" | ", CanonTable.OfHeads.Select(c => c.Id)));
         if (DateTimeZoneProviders.Tzdb.GetZoneOrNull(d.Zone) is null) throw new InputException($"unknown time zone '{d.Zone}'", "Zone", "a zone such as Europe/Berlin");
-        (c.Name, c.Weekday, c.StartsAt, c.Minutes, c.Room, c.Approach, c.Paper, c.Inch, c.Minors, c.Canon, c.Zone) = (name, d.Weekday, d.StartsAt, d.Minutes, d.Room.Trim(), d.Approach, d.Paper, d.Inch, d.Minors, d.Canon, d.Zone);
+        (c.Name, c.Weekday, c.StartsAt, c.Minutes, c.Room, c.Approach, c.Paper, c.Inch, c.Minors, c.Canon, c.HeadCanon, c.Zone) = (name, d.Weekday, d.StartsAt, d.Minutes, d.Room.Trim(), d.Approach, d.Paper, d.Inch, d.Minors, d.Canon, d.HeadCanon, d.Zone);
     }
 
     /// <summary>Mail addresses that the roster need not ask again: members and open invitations.</summary>

@@ -13,7 +13,7 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
     {
         if ((exercise is null) == (drill is null)) throw new InputException("neither or both of exercise and drill", "Exercise", "one exercise or one drill");
         if (exercise is not null) Exercises.Get(exercise, "Exercise");
-        else if (drill != ClockHand.Kind) throw new InputException($"unknown drill '{drill}'", "Exercise", ClockHand.Kind);
+        else Drills.Get(drill, "Exercise");
         if (students.Count == 0) throw new InputException("nobody is chosen", "Students", "at least one student");
         if (minutes is < 1 or > 600) throw new InputException($"{minutes} minutes", "Minutes", "1 to 600");
         if (note.Length > 400) throw new InputException($"a note of {note.Length} letters", "Note", "up to 400 letters");
@@ -26,9 +26,10 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
     }
 
     /// <summary>The student's unfinished round, or a new one at the difficulty where the last ended.</summary>
-    public async Task<DrillRound> Begin(Course course, int studentId, int? assignmentId, long seed)
+    public async Task<DrillRound> Begin(Course course, int studentId, string kind, int? assignmentId, long seed)
     {
-        var last = await db.DrillRounds.Where(r => r.CourseId == course.Id && r.StudentId == studentId).OrderByDescending(r => r.StartedAt).FirstOrDefaultAsync();
+        Drills.Get(kind);
+        var last = await db.DrillRounds.Where(r => r.CourseId == course.Id && r.StudentId == studentId && r.Kind == kind).OrderByDescending(r => r.StartedAt).FirstOrDefaultAsync();
         if (last is { FinishedAt: null })
         {
             if (assignmentId is not null && last.AssignmentId is null) last.AssignmentId = assignmentId;
@@ -40,7 +41,8 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
             CourseId = course.Id,
             StudentId = studentId,
             AssignmentId = assignmentId,
-            State = new(ClockHand.Kind, seed, last?.EndDifficulty ?? 0.2, course.Minors, []),
+            Kind = kind,
+            State = new(kind, seed, last?.EndDifficulty ?? 0.2, course.Minors, []),
             StartedAt = clock.GetCurrentInstant(),
         };
         db.DrillRounds.Add(round);
@@ -50,22 +52,23 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
 
     /// <summary>Takes the answer to item <paramref name="number"/>. A repeated or late answer to an item already answered
     /// changes nothing, so that a resent form is harmless.</summary>
-    public async Task Answer(DrillRound round, int number, double degrees)
+    public async Task Answer(DrillRound round, int number, double value)
     {
-        if (!double.IsFinite(degrees) || Math.Abs(degrees) > 720) throw new InputException("an answer that is not a direction", "degrees", "degrees, 0 to 360");
+        Drills.Get(round.Kind).Check(value);
         if (number != round.State.Answers.Count || round.State.Finished) return;
-        round.State = round.State with { Answers = [.. round.State.Answers, degrees] };
+        round.State = round.State with { Answers = [.. round.State.Answers, value] };
         if (round.State.Finished) await Finish(round);
         await db.SaveChangesAsync();
     }
 
     private async Task Finish(DrillRound round)
     {
+        var drill = Drills.Get(round.Kind);
         var (done, _, difficulty) = round.State.Replay();
         var scores = done.Select(d => d.Score).ToList();
         round.FinishedAt = clock.GetCurrentInstant();
-        (round.Bias, round.Spread, round.EndDifficulty, round.Right) = (ClockHand.Bias(scores), ClockHand.Spread(scores), difficulty, scores.Count(s => s.Correct));
-        var open = await db.Assignments.Where(a => a.CourseId == round.CourseId && a.StudentId == round.StudentId && a.Drill == round.State.Kind && a.DoneAt == null).OrderBy(a => a.Due).ToListAsync();
+        (round.Bias, round.Spread, round.EndDifficulty, round.Right) = (drill.Bias(scores), drill.Spread(scores), difficulty, scores.Count(s => s.Correct));
+        var open = await db.Assignments.Where(a => a.CourseId == round.CourseId && a.StudentId == round.StudentId && a.Drill == round.Kind && a.DoneAt == null).OrderBy(a => a.Due).ToListAsync();
         var done1 = open.FirstOrDefault(a => a.Id == round.AssignmentId) ?? open.FirstOrDefault();
         if (done1 is not null) done1.DoneAt = round.FinishedAt;
     }

@@ -43,6 +43,19 @@ public sealed class ProjectActions(HarborContext db, IClock clock)
         await db.SaveChangesAsync();
     }
 
+    /// <summary>Opens a gate by the measured report of the student's newest head that is handed in, or says why it stays shut.</summary>
+    public async Task Measure(ProjectWork work, Course course, string stageId)
+    {
+        var stage = Stage(work, stageId);
+        if (stage.Measured is null) throw new InputException($"the gate of {stage.Name} is a checklist", "stage", "a stage with a measured gate");
+        var sheet = await db.Sheets.AsNoTracking().Where(s => s.CourseId == course.Id && s.StudentId == work.StudentId && s.Subject == "head" && s.State != SheetState.Placing && s.State != SheetState.Kept).OrderByDescending(s => s.SubmittedAt).FirstOrDefaultAsync()
+            ?? throw new InputException("no head has been handed in yet", "sheet", "a head, handed in with its landmarks placed");
+        var report = Core.Projects.GateReport.Read(stage, SheetJudging.Of(sheet, course, null).Findings);
+        if (!report.Open) throw new InputException($"sheet {sheet.Code} does not open it: {report.Says}", "sheet", "a head whose measures lie inside, or are marked as the sitter's own");
+        Set(work, stageId, (work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed) with { MeasuredOn = $"sheet {sheet.Code}: {report.Says}" });
+        await db.SaveChangesAsync();
+    }
+
     public async Task Waive(ProjectWork work, string stageId, string because)
     {
         Stage(work, stageId);

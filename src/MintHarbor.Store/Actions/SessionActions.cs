@@ -60,11 +60,32 @@ public sealed class SessionActions(HarborContext db, IClock clock)
     }
 
     /// <summary>One act on the room clock, stamped with the server's time; the displays are told.</summary>
-    public async Task Act(Meeting meeting, ClockAct act)
+    /// <param name="seen">How many acts the person saw when they pressed: an act that was already taken, by them over a line
+    /// that dropped or by somebody else, is not taken twice. Null takes it as it comes.</param>
+    /// <returns>False when the clock had moved on.</returns>
+    public async Task<bool> Act(Meeting meeting, ClockAct act, int? seen = null)
     {
-        meeting.Clock = [.. meeting.Clock, new(clock.GetCurrentInstant(), act)];
+        if (act == ClockAct.Replan) throw new InputException("a re-plan names what it takes", "act", "start, pause, resume, next, add-minute, rest");
+        return await Add(meeting, new(clock.GetCurrentInstant(), act), seen);
+    }
+
+    /// <summary>Takes one of the ways to go on that <see cref="WhatNow"/> offers at this instant.</summary>
+    public async Task<bool> TakeOffer(Meeting meeting, string offer, Instant end, int? seen = null)
+    {
+        var now = clock.GetCurrentInstant();
+        var reading = MeetingClock.Read(meeting.Plan.Items, meeting.Clock, now);
+        var taken = WhatNow.Offers(meeting.Request, reading, (end - now).TotalMinutes).FirstOrDefault(o => o.Id == offer)
+            ?? throw new InputException("that way to go on is no longer open", "offer", "one of the ways shown");
+        return await Add(meeting, new(now, ClockAct.Replan, taken.Rest), seen);
+    }
+
+    private async Task<bool> Add(Meeting meeting, ClockEvent e, int? seen)
+    {
+        if (seen is { } n && n != meeting.Clock.Count) return false;
+        meeting.Clock = [.. meeting.Clock, e];
         await db.SaveChangesAsync();
         await Tell(meeting.Id);
+        return true;
     }
 
     public Task Tell(int meetingId) => db.Database.ExecuteSqlAsync($"select pg_notify({RoomChannel}, {meetingId.ToString(CultureInfo.InvariantCulture)})");

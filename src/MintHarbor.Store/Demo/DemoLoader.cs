@@ -54,13 +54,17 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         var today = now.InZone(Zone).Date;
         var instructor = await Account(DemoStudio.Instructor, teaches: true);
         var assistant = await Account(DemoStudio.Assistant, teaches: false);
-        var evening = await Course(clock, instructor, new("Evening figure", today.DayOfWeek, new(19, 0), 150, DemoStudio.Room, Approach.QuickFirst, "18x24in", false, false, "academic", Zone.Id), DemoStudio.Evening, today.PlusWeeks(-5));
+        var evening = await Course(clock, instructor, new("Evening figure", today.DayOfWeek, new(19, 0), 150, DemoStudio.Room, Approach.QuickFirst, "18x24in", false, false, "academic", "classical-head", Zone.Id), DemoStudio.Evening, today.PlusWeeks(-5));
         db.Memberships.Add(new() { CourseId = evening.Id, PersonId = assistant.Id, Role = CourseRole.Assistant });
         await db.SaveChangesAsync();
-        var young = await Course(clock, instructor, new("Saturday group", today.PlusDays(3).DayOfWeek, new(10, 0), 90, DemoStudio.Room, Approach.Alternating, "A3", false, true, "academic", Zone.Id), DemoStudio.Young, today.PlusWeeks(-5));
+        var young = await Course(clock, instructor, new("Saturday group", today.PlusDays(3).DayOfWeek, new(10, 0), 90, DemoStudio.Room, Approach.Alternating, "A3", false, true, "academic", "classical-head", Zone.Id), DemoStudio.Young, today.PlusWeeks(-5));
+
+        var foundation = await Course(clock, instructor, new("Foundation year", today.PlusDays(1).DayOfWeek, new(13, 30), 180, DemoStudio.Room, Approach.LongFirst, "A2", false, false, "academic", "classical-head", Zone.Id), DemoStudio.Foundation, today.PlusWeeks(-5));
+        await Ladder(clock, foundation, today);
 
         var evenings = await Meetings(clock, evening, today, [Purpose.Gesture, Purpose.Construction, Purpose.Anatomy, Purpose.Proportion, Purpose.Proportion, Purpose.Tone], ModelKind.Person);
         var mornings = await Meetings(clock, young, today.PlusDays(3).PlusWeeks(-1), [Purpose.Proportion, Purpose.Construction, Purpose.Proportion, Purpose.Proportion, Purpose.Construction, Purpose.Anatomy], ModelKind.Person);
+        await Meetings(clock, foundation, today.PlusDays(1), [Purpose.Proportion, Purpose.Proportion, Purpose.Construction, Purpose.Proportion, Purpose.Proportion, Purpose.Proportion], ModelKind.Cast);
         await Cards(clock, evenings[2], instructor, "stand-male-0", null);
         await Cards(clock, evenings[3], instructor, "contrapposto-male-0", "R");
         db.ChangeTracker.Clear();
@@ -70,7 +74,19 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await Readings(clock, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Bram Sedge").Person, 6, 9);
         foreach (var s in DemoStudio.Sheets) await Sheet(clock, evening, evenings[s.Week - 1], students.Single(m => m.CourseId == evening.Id && m.Person.Name == s.Student), s, now);
         await Sheet(clock, young, mornings[3], students.First(m => m.CourseId == young.Id), DemoStudio.YoungSheet, now);
+        foreach (var (name, faults, question, review) in DemoStudio.Heads) await Head(clock, evening, students.Single(m => m.CourseId == evening.Id && m.Person.Name == name), faults, question, review, now);
+        await Set(clock, evening, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Nell Orchard"), now);
         await Project(clock, evening, evenings[^1].Date);
+    }
+
+    /// <summary>How the foundation year came to its rung: twice by the instructor's word, since neither rung is measured.</summary>
+    private async Task Ladder(SetClock clock, Course course, LocalDate today)
+    {
+        foreach (var (weeks, rung, reason) in new[] { (4, "drapery", "Seven weeks of crab pots and rope coils; edges and darks hold."), (2, "muscle-figure", "Folds hang from their points in every sheet on the wall.") })
+        {
+            clock.Now = today.PlusWeeks(-weeks).At(new(18, 0)).InZoneLeniently(Zone).ToInstant();
+            await new LadderActions(db, clock).Move(course, rung, reason, DemoStudio.Instructor.Name);
+        }
     }
 
     private async Task<Person> Account((string Name, string Mail) who, bool teaches)
@@ -98,8 +114,8 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         {
             var date = tonight.PlusWeeks(n - 4);
             clock.Now = date.PlusDays(-3).At(new(20, 0)).InZoneLeniently(Zone).ToInstant();
-            var students = course.Minors ? DemoStudio.Young.Count : DemoStudio.Evening.Count;
-            var (meeting, cannot) = await actions.Plan(course, date, course.StartsAt, new() { Minutes = course.Minutes, Approach = course.Approach, Purpose = purposes[n], Level = course.Minors ? Level.Beginner : Level.Intermediate, Students = students, Model = model, Draped = course.Minors, Minors = course.Minors, LongPose = n == 3 ? "contrapposto" : n == 2 ? "stand" : null, Seed = 5 + n });
+            var students = await db.Memberships.CountAsync(m => m.CourseId == course.Id && m.Role == CourseRole.Student);
+            var (meeting, cannot) = await actions.Plan(course, date, course.StartsAt, new() { Minutes = course.Minutes, Approach = course.Approach, Purpose = purposes[n], Level = course.Minors ? Level.Beginner : Level.Intermediate, Students = students, Model = model, Draped = course.Minors || model == ModelKind.Cast, Minors = course.Minors, Rung = course.Approach == Approach.LongFirst ? course.Rung : null, LongPose = model == ModelKind.Cast ? null : n == 3 ? "contrapposto" : n == 2 ? "stand" : null, Seed = 5 + n });
             if (meeting is null) throw new InvalidOperationException(cannot[0].Says);
             meetings.Add(meeting);
             if (date >= clock.Now.InZone(Zone).Date && n >= 4) continue;
@@ -143,7 +159,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 var random = new SeededRandom((course.Id * 1000) + (n * 50) + week);
                 // What is loaded already need not be compared again at every save.
                 db.ChangeTracker.Clear();
-                var round = await practice.Begin(course, own[n].PersonId, null, random.Next(1_000_000));
+                var round = await practice.Begin(course, own[n].PersonId, "clock-hand", null, random.Next(1_000_000));
                 var (bias, scatter) = ((n % 3 - 1) * (2.0 + week), 4 + (n % 4) + (1.4 * week));
                 while (round.State.Replay().Next is { } item) await practice.Answer(round, round.State.Answers.Count, item.Truth.Value + bias + random.Normal(scatter));
             }
@@ -152,10 +168,11 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
 
     private async Task Sheet(SetClock clock, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, Instant now)
     {
-        var sheets = new SheetActions(db, clock);
+        var intake = new IntakeActions(db, clock);
+        var sheets = new SheetActions(db, clock, new() { Name = DemoStudio.Instructor.Name });
         clock.Now = (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant() + Duration.FromHours(3) + Duration.FromMinutes(student.Seat ?? 0);
         if (clock.Now > now) clock.Now = now - Duration.FromHours(5);
-        var sheet = await HandIn(sheets, course, meeting, student, d, d.Drawn, null);
+        var sheet = await HandIn(intake, sheets, course, meeting, student, d, d.Drawn, null);
         if (d.Until == "waiting") return;
         clock.Now = clock.Now + Duration.FromDays(2) < now ? clock.Now + Duration.FromDays(2) : now - Duration.FromHours(1);
         foreach (var fault in d.Named) await sheets.AddFault(sheet, fault, Faults.Find(fault)?.Rule is "F-heads" ? SheetJudging.Place(sheet, ["crown", "chin"]) : fault == "leaning" ? SheetJudging.Place(sheet, ["sole.L", "sole.R"]) : SheetJudging.Place(sheet, ["asis.L", "asis.R"]));
@@ -166,7 +183,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await sheets.Reply(sheet, d.Answer);
         if (d.Until != "redone") return;
         clock.Now += Duration.FromDays(1);
-        await HandIn(sheets, course, meeting, student, d, new(HeadScale: 1.02, LevelTilts: 0.15), sheet.Id);
+        await HandIn(intake, sheets, course, meeting, student, d, new(HeadScale: 1.02, LevelTilts: 0.15), sheet.Id);
     }
 
     /// <summary>The student's own readings of the pose: near the instructor's, each off by a little.</summary>
@@ -179,18 +196,47 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await new SessionActions(db, clock).SaveCard(meeting, letter, student, card with { Heads = Off(card.Heads), Shoulders = Off(card.Shoulders), PitToPubic = Off(card.PitToPubic), PitToKneetop = Off(card.PitToKneetop), PitToSole = Off(card.PitToSole), DirectionsHours = null, Plumbs = null });
     }
 
-    private async Task<Sheet> HandIn(SheetActions sheets, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, DrawingFaults drawn, int? redoOf)
+    private async Task<Sheet> HandIn(IntakeActions intake, SheetActions sheets, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, DrawingFaults drawn, int? redoOf)
     {
         db.ChangeTracker.Clear();
         var seed = (student.PersonId * 31) + (redoOf ?? 0);
         var drawing = SimulatedHand.Draw(d.View, PaperSize.Find(course.Paper)!, d.Height, drawn, 0.55, seed);
         var shot = SheetCamera.Take(drawing, 1500, 2000, 0.7, seed);
-        var sheet = await sheets.Submit(course, student, new(d.Question, d.Review, "sitting", d.Pose, d.Pose == "contrapposto" ? "R" : null, "front", course.Paper, meeting.Id, redoOf), shot.Jpeg);
-        await sheets.SetCorners(sheet, [.. sheet.Corners]);
+        var sheet = await intake.Submit(course, student, new(d.Question, d.Review, "sitting", d.Pose, d.Pose == "contrapposto" ? "R" : null, "front", course.Paper, meeting.Id, redoOf), () => Task.FromResult(shot.Jpeg));
+        await intake.SetCorners(sheet, [.. sheet.Corners]);
         var random = new SeededRandom(seed);
         foreach (var id in LandmarkIds.BenchOrder.Where(drawing.Landmarks.ContainsKey)) await sheets.Place(sheet, course, id, drawing.Landmarks[id] + new Vec2(random.Normal(0.2), random.Normal(0.2)));
         await sheets.HandIn(sheet);
         return sheet;
+    }
+
+    /// <summary>A head constructed at home, its landmarks placed by the student.</summary>
+    private async Task Head(SetClock clock, Course course, Membership student, HeadFaults faults, string question, string review, Instant now)
+    {
+        db.ChangeTracker.Clear();
+        clock.Now = now - Duration.FromHours(20 + (student.Seat ?? 0));
+        var drawing = SimulatedHead.Draw(PaperSize.Find("A3")!, 210, faults, 0.6, student.PersonId);
+        var shot = SheetCamera.Take(drawing, 1500, 2000, 0.6, student.PersonId);
+        var sheet = await new IntakeActions(db, clock).Submit(course, student, new(question, review, "head-construction", "standing", null, "front", "A3", null, null, "head"), () => Task.FromResult(shot.Jpeg));
+        var sheets = new SheetActions(db, clock, new() { Name = student.Person.Name });
+        foreach (var id in LandmarkIds.HeadOrder.Where(drawing.Landmarks.ContainsKey)) await sheets.Place(sheet, course, id, drawing.Landmarks[id]);
+        await sheets.HandIn(sheet);
+    }
+
+    /// <summary>An evening's sheets in one upload: one is asked about, the rest stay beside it.</summary>
+    private async Task Set(SetClock clock, Course course, Meeting meeting, Membership student, Instant now)
+    {
+        db.ChangeTracker.Clear();
+        clock.Now = now - Duration.FromHours(9);
+        var id = new Guid(0x5a17, 0x4a25, 0x48, 1, 2, 3, 4, 5, 6, 7, 8);
+        Sheet? asked = null;
+        foreach (var (height, n) in new[] { 300.0, 420, 500 }.Select((h, n) => (h, n)))
+        {
+            var drawing = SimulatedHand.Draw("contrapposto-male-0", PaperSize.Find(course.Paper)!, height, new(HeadScale: 1.05, LeanDegrees: 2 + n), 0.2 + (0.2 * n), 77 + n);
+            var shot = SheetCamera.Take(drawing, 1200, 1600, 0.7, 77 + n);
+            asked = await new IntakeActions(db, clock).Submit(course, student, new("Which of these stands best?", "The first is small, the last leans.", "gesture", "contrapposto", "R", "front", course.Paper, meeting.Id, null), () => Task.FromResult(shot.Jpeg), new(id, n + 1));
+        }
+        await new SheetActions(db, clock, new() { Name = student.Person.Name }).HandIn(asked!);
     }
 
     private async Task Project(SetClock clock, Course course, LocalDate ends)

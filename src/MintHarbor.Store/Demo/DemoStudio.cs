@@ -23,6 +23,14 @@ public static class DemoStudio
 
     public static readonly IReadOnlyList<string> Young = ["Pim Daly", "Ines Cole", "Otto Wren", "Lise Farrow", "Kit Osprey", "Anke Moor", "Timo Shaw", "Bea Lund"];
 
+    public static readonly IReadOnlyList<string> Foundation = ["Arlo Finch", "Mette Rowan", "Silas Crewe", "Ylva Dunn", "Cormac Bell", "Tamsin Lodge", "Emre Vale", "Noor Strand", "Piet Haven", "Willa Frost", "Jory Pell", "Asta Quayle"];
+
+    public static readonly IReadOnlyList<(string Name, HeadFaults Faults, string Question, string Review)> Heads =
+    [
+        ("Dara Quist", new(EyesUp: 0.055, EyesApart: 0.012), "Why does the forehead look so low?", "Ears and mouth are measured. The eyes are not."),
+        ("Rafe Tolley", new(MouthDown: 0.03, NeckScale: 0.78), "Does the neck carry the head?", "I like the brow. The neck came last."),
+    ];
+
     public static string Mail(string name) => name.ToLowerInvariant().Replace(' ', '.') + "@saltmarsh.example";
 
     /// <param name="Week">Meeting it comes from, counted from the first.</param>

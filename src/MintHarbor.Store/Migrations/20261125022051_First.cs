@@ -1,4 +1,5 @@
-﻿using System;
+using Microsoft.EntityFrameworkCore.Infrastructure;
+using System;
 using Microsoft.EntityFrameworkCore.Migrations;
 using NodaTime;
 using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
@@ -7,8 +8,10 @@ using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
 
 namespace MintHarbor.Store.Migrations
 {
-    /// <inheritdoc />
-    public partial class First : Migration
+    // What EF Core keeps beside a migration (its model) is not needed to apply it; the snapshot holds the newest.
+    [DbContext(typeof(HarborContext))]
+    [Migration("20261125022051_First")]
+    public sealed class First : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)

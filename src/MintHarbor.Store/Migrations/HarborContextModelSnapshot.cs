@@ -208,6 +208,13 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("canon");
 
+                    b.Property<string>("HeadCanon")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("classical-head")
+                        .HasColumnName("head_canon");
+
                     b.Property<bool>("Inch")
                         .HasColumnType("boolean")
                         .HasColumnName("inch");
@@ -234,6 +241,13 @@ namespace MintHarbor.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("room");
+
+                    b.Property<string>("Rung")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("still-life")
+                        .HasColumnName("rung");
 
                     b.Property<LocalTime>("StartsAt")
                         .HasColumnType("time")
@@ -282,6 +296,13 @@ namespace MintHarbor.Store.Migrations
                     b.Property<Instant?>("FinishedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("finished_at");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("clock-hand")
+                        .HasColumnName("kind");
 
                     b.Property<int>("Right")
                         .HasColumnType("integer")
@@ -793,6 +814,57 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("project_works", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.RungMove", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<string>("Evidence")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("evidence");
+
+                    b.Property<string>("From")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("from");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("reason");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("to");
+
+                    b.HasKey("Id")
+                        .HasName("pk_rung_moves");
+
+                    b.HasIndex("CourseId", "At")
+                        .HasDatabaseName("ix_rung_moves_course_id_at");
+
+                    b.ToTable("rung_moves", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.Sheet", b =>
                 {
                     b.Property<int>("Id")
@@ -853,9 +925,21 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("landmarks");
 
+                    b.Property<string>("LightSays")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("light_says");
+
                     b.Property<int?>("MeetingId")
                         .HasColumnType("integer")
                         .HasColumnName("meeting_id");
+
+                    b.Property<string>("Observed")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("observed")
+                        .HasDefaultValueSql("'[]'::jsonb");
 
                     b.Property<double>("PaperHeightMm")
                         .HasColumnType("double precision")
@@ -897,10 +981,23 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("saved_at");
 
+                    b.Property<string>("SavedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("saved_by");
+
                     b.Property<string>("SelfReview")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("self_review");
+
+                    b.Property<int>("SetAt")
+                        .HasColumnType("integer")
+                        .HasColumnName("set_at");
+
+                    b.Property<Guid?>("SetId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("set_id");
 
                     b.Property<string>("StandingLeg")
                         .HasColumnType("text")
@@ -915,9 +1012,20 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("student_id");
 
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("figure")
+                        .HasColumnName("subject");
+
                     b.Property<Instant>("SubmittedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("submitted_at");
+
+                    b.Property<Guid?>("UploadKey")
+                        .HasColumnType("uuid")
+                        .HasColumnName("upload_key");
 
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
@@ -930,6 +1038,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("view");
 
+                    b.Property<bool>("Whole")
+                        .HasColumnType("boolean")
+                        .HasColumnName("whole");
+
                     b.HasKey("Id")
                         .HasName("pk_sheets");
 
@@ -939,11 +1051,15 @@ namespace MintHarbor.Store.Migrations
                     b.HasIndex("RedoOfId")
                         .HasDatabaseName("ix_sheets_redo_of_id");
 
-                    b.HasIndex("StudentId")
-                        .HasDatabaseName("ix_sheets_student_id");
+                    b.HasIndex("SetId")
+                        .HasDatabaseName("ix_sheets_set_id");
 
                     b.HasIndex("CourseId", "StudentId")
                         .HasDatabaseName("ix_sheets_course_id_student_id");
+
+                    b.HasIndex("StudentId", "UploadKey")
+                        .IsUnique()
+                        .HasDatabaseName("ix_sheets_student_id_upload_key");
 
                     b.HasIndex("CourseId", "State", "SubmittedAt")
                         .HasDatabaseName("ix_sheets_course_id_state_submitted_at");
@@ -1102,6 +1218,16 @@ namespace MintHarbor.Store.Migrations
                     b.Navigation("Project");
 
                     b.Navigation("Student");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.RungMove", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", null)
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_rung_moves_courses_course_id");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.Sheet", b =>

@@ -16,9 +16,32 @@ public sealed class Course
     public bool Inch { get; set; }
     public bool Minors { get; set; }
     public string Canon { get; set; } = "academic";
+
+    /// <summary>The school that a head is judged by.</summary>
+    public string HeadCanon { get; set; } = "classical-head";
+
+    /// <summary>Where a Long-first course stands on the ladder; the moves that brought it there are kept.</summary>
+    public string Rung { get; set; } = "still-life";
     public string Zone { get; set; } = "Europe/Berlin";
     public List<Membership> Members { get; set; } = [];
     public List<Meeting> Meetings { get; set; } = [];
+}
+
+/// <summary>One move on the Long-first ladder: by evidence, or by the instructor's word with a reason.</summary>
+public sealed class RungMove
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public string From { get; set; } = "";
+    public string To { get; set; } = "";
+
+    /// <summary>What the sheets said at the time.</summary>
+    public string Evidence { get; set; } = "";
+
+    /// <summary>The instructor's reason; empty where the evidence was enough.</summary>
+    public string Reason { get; set; } = "";
+    public string By { get; set; } = "";
+    public Instant At { get; set; }
 }
 
 public sealed class Meeting

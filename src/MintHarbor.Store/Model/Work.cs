@@ -35,6 +35,7 @@ public sealed class DrillRound
     public int StudentId { get; set; }
     public Person Student { get; set; } = null!;
     public int? AssignmentId { get; set; }
+    public string Kind { get; set; } = "clock-hand";
     public DrillRoundState State { get; set; } = null!;
     public Instant StartedAt { get; set; }
     public Instant? FinishedAt { get; set; }
@@ -47,7 +48,8 @@ public sealed class DrillRound
     public uint Version { get; set; }
 }
 
-public enum SheetState { Placing, Waiting, Drafted, Released, Answered, Redone }
+/// <summary>Kept: a sheet of a set that stays beside the one its student asks about.</summary>
+public enum SheetState { Placing, Waiting, Drafted, Released, Answered, Redone, Kept }
 
 /// <summary>One submitted drawing, from photograph to answer.</summary>
 public sealed class Sheet
@@ -66,6 +68,21 @@ public sealed class Sheet
     public string SelfReview { get; set; } = "";
     public string Exercise { get; set; } = "sitting";
 
+    /// <summary>"figure" or "head".</summary>
+    public string Subject { get; set; } = "figure";
+
+    /// <summary>Sheets of one upload share it; null for a sheet that came alone.</summary>
+    public Guid? SetId { get; set; }
+
+    /// <summary>Place in its set, from 1.</summary>
+    public int SetAt { get; set; }
+
+    /// <summary>Given by the browser, so that an upload sent twice is kept once.</summary>
+    public Guid? UploadKey { get; set; }
+
+    /// <summary>The picture is the sheet: a digital drawing without a paper edge.</summary>
+    public bool Whole { get; set; }
+
     /// <summary>"standing", "contrapposto", "seated", "reclining" or "other".</summary>
     public string Pose { get; set; } = "standing";
     public string? StandingLeg { get; set; }
@@ -79,12 +96,21 @@ public sealed class Sheet
     public List<Vec2> Corners { get; set; } = [];
     public double Confidence { get; set; }
     public string FoundSays { get; set; } = "";
+
+    /// <summary>How uneven the light lay and what evening left of it; empty where nothing was evened.</summary>
+    public string LightSays { get; set; } = "";
     public double PaperWidthMm { get; set; }
     public double PaperHeightMm { get; set; }
     public Dictionary<string, Vec2> Landmarks { get; set; } = [];
     public List<Dictionary<string, Vec2>> LandmarkUndo { get; set; } = [];
     public List<Remark> Remarks { get; set; } = [];
+
+    /// <summary>Keys of findings marked as the sitter's own.</summary>
+    public List<string> Observed { get; set; } = [];
     public Instant? SavedAt { get; set; }
+
+    /// <summary>Whose hand the last change came from.</summary>
+    public string SavedBy { get; set; } = "";
     public Instant? ReleasedAt { get; set; }
     public string Answer { get; set; } = "";
     public Instant? AnsweredAt { get; set; }

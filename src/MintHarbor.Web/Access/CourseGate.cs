@@ -19,7 +19,7 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
 
     /// <summary>Route values this gate knows. An address with another one is refused, so that a new kind of thing can't be
     /// reached before its rule stands here.</summary>
-    public static readonly IReadOnlySet<string> Known = new HashSet<string> { "course", "meeting", "sheet", "round", "assignment", "project", "work", "student", "page", "handler", "n", "area" };
+    public static readonly IReadOnlySet<string> Known = new HashSet<string> { "course", "meeting", "sheet", "round", "assignment", "project", "work", "student", "set", "page", "handler", "n", "area" };
 
     public Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext context) => Task.CompletedTask;
 
@@ -46,6 +46,7 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
             return;
         }
         scope.Member = member;
+        http.RequestServices.GetRequiredService<Store.Actions.Actor>().Name = member.Person.Name;
         if (!Allowed(context, member.Role))
         {
             context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
@@ -83,6 +84,12 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         if (Names(route, "assignment", out id) && (scope.Assignment = await db.Assignments.SingleOrDefaultAsync(a => a.Id == id && a.CourseId == course && (all || a.StudentId == me))) is null) return false;
         if (Names(route, "project", out id) && (scope.Project = await db.Projects.SingleOrDefaultAsync(p => p.Id == id && p.CourseId == course)) is null) return false;
         if (Names(route, "work", out id) && (scope.Work = await db.ProjectWorks.Include(w => w.Project).Include(w => w.Student).SingleOrDefaultAsync(w => w.Id == id && w.Project.CourseId == course && (all || w.StudentId == me))) is null) return false;
+        if (route.TryGetValue("set", out var set))
+        {
+            if (!Guid.TryParse(Convert.ToString(set, CultureInfo.InvariantCulture), out var setId)) return false;
+            scope.Set = await db.Sheets.Include(s => s.Student).Where(s => s.SetId == setId && s.CourseId == course && (all || s.StudentId == me)).OrderBy(s => s.SetAt).ToListAsync();
+            if (scope.Set.Count == 0) return false;
+        }
         if (Names(route, "student", out id) && (scope.Student = await db.Memberships.Include(m => m.Person).SingleOrDefaultAsync(m => m.CourseId == course && m.PersonId == id && m.Role == CourseRole.Student && (all || m.PersonId == me))) is null) return false;
         return true;
     }

@@ -12,6 +12,7 @@ public sealed class CourseScope
     public bool IsInstructor => Role == CourseRole.Instructor;
     public Meeting? Meeting { get; set; }
     public Sheet? Sheet { get; set; }
+    public IReadOnlyList<Sheet> Set { get; set; } = [];
     public DrillRound? Round { get; set; }
     public Assignment? Assignment { get; set; }
     public Project? Project { get; set; }

@@ -25,12 +25,13 @@ public static class Board
         var s = new Svg().Add($"<svg class=\"over\" viewBox=\"{-Ladder} -10 {Ladder + Width + 40} {h + 40}\" data-scale=\"{k}\" role=\"group\" aria-label=\"The sheet, {sheet.PaperWidthMm} by {sheet.PaperHeightMm} mm\">");
         s.Add($"<image href=\"{picture}\" x=\"0\" y=\"0\" width=\"{Width}\" height=\"{h}\" preserveAspectRatio=\"none\"/>");
         Frame(s, sheet, k, h, inch);
-        HeadLadder(s, sheet, card, k);
+        if (sheet.Subject == "head") FaceLadder(s, sheet, k);
+        else HeadLadder(s, sheet, card, k);
         s.Add($"<g class=\"off\">");
         Off(s, sheet, findings, card, k);
         s.Add($"</g>");
         if (sheet.Landmarks.TryGetValue("pit", out var pit)) s.Add($"<g class=\"plumbline\" hidden=\"hidden\">").Line("over-halo", pit.X * k, pit.Y * k, pit.X * k, h).Line("over-reference", pit.X * k, pit.Y * k, pit.X * k, h).Add($"</g>");
-        foreach (var (id, p) in sheet.Landmarks) Landmark(s, id, p.X * k, p.Y * k, editable, id == chosen);
+        foreach (var (id, p) in sheet.Landmarks) Landmark(s, id, p, k, editable, id == chosen);
         foreach (var (id, label, at) in spots)
         {
             if (label == "") s.Add($"<circle id=\"{id}\" class=\"over-spot\" cx=\"{at.X * k}\" cy=\"{at.Y * k}\" r=\"2.6\"/>");
@@ -90,6 +91,26 @@ public static class Board
         s.Add($"</g>");
     }
 
+    /// <summary>A head's own levels on the left: crown to chin, halves and thirds ticked, what is drawn carried across.</summary>
+    private static void FaceLadder(Svg s, Sheet sheet, double k)
+    {
+        if (!sheet.Landmarks.TryGetValue("crown", out var crown) || !sheet.Landmarks.TryGetValue("chin", out var chin) || chin.Y <= crown.Y) return;
+        double top = crown.Y * k, foot = chin.Y * k;
+        s.Add($"<g class=\"ladder-part ladder-heads\">").Text("ladder-word", -62, top - 12, "head", "middle").Line("ladder-drawn", -62.5, top, -62.5, foot);
+        foreach (var (share, name) in new[] { (0.0, ""), (1 / 3.0, "⅓"), (0.5, "½"), (2 / 3.0, "⅔"), (1, "") })
+        {
+            var y = top + (share * (foot - top));
+            s.Line("ladder-drawn", -62.5, y, share is 0 or 1 or 0.5 ? -71.5 : -67.5, y);
+            if (name != "") s.Text("ladder-num", -73, y + 5, name, "end");
+        }
+        foreach (var (id, name) in new[] { ("hairline", "hairline"), ("brow", "brow"), ("eye-inner.R", "eyes"), ("nosebase", "nose"), ("lip-slit", "mouth") })
+        {
+            if (!sheet.Landmarks.TryGetValue(id, out var at)) continue;
+            s.Line("ladder-carry", -62, at.Y * k, at.X * k, at.Y * k).Text("ladder-word", -58, (at.Y * k) - 4, name);
+        }
+        s.Add($"</g>");
+    }
+
     /// <summary>What is outside, drawn as it stands in chalk, and where it should be in blue.</summary>
     private static void Off(Svg s, Sheet sheet, IReadOnlyList<Finding> findings, PoseCard? card, double k)
     {
@@ -117,6 +138,9 @@ public static class Board
                     var foot = sheet.Landmarks.Where(l => l.Key.StartsWith("sole", StringComparison.Ordinal)).Select(l => l.Value.Y).DefaultIfEmpty(sheet.PaperHeightMm * 0.95).Max() * k;
                     s.Line("over-halo", pit.X * k, pit.Y * k, pit.X * k, foot).Line("over-outside", pit.X * k, pit.Y * k, pit.X * k, foot).Add($"<path class=\"over-arrow\" d=\"M{(pit.X * k) - 4.5} {foot - 10}h9l-4.5 10z\"/>");
                     break;
+                case "H-eye":
+                    if (p.Count >= 4) Edge(s, "over-outside", p[2], p[3], 1.6);
+                    break;
                 default:
                     if (p.Count >= 2) Edge(s, "over-outside", p[0], p[1], 1);
                     break;
@@ -131,10 +155,10 @@ public static class Board
         s.Line("over-halo", a.X, a.Y, b.X, b.Y).Line(css, a.X, a.Y, b.X, b.Y);
     }
 
-    private static void Landmark(Svg s, string id, double x, double y, bool editable, bool chosen)
+    private static void Landmark(Svg s, string id, Vec2 at, double k, bool editable, bool chosen)
     {
         var name = LandmarkIds.Name(id);
-        s.Add($"<g class=\"landmark{(chosen ? " chosen" : "")}\" data-id=\"{id}\" data-name=\"{name}\" transform=\"translate({x} {y})\"");
+        s.Add($"<g class=\"landmark{(chosen ? " chosen" : "")}\" data-id=\"{id}\" data-name=\"{name}\" data-at=\"{at.X} {at.Y}\" transform=\"translate({at.X * k} {at.Y * k})\"");
         if (editable) s.Add($" tabindex=\"0\" role=\"button\" aria-label=\"{name}: drag it, or move it with the arrow keys\"");
         s.Add($">");
         foreach (var css in new[] { "halo", "cross" }) s.Add($"<line class=\"{css}\" x1=\"-6\" x2=\"-2\" y1=\"0\" y2=\"0\"/><line class=\"{css}\" x1=\"2\" x2=\"6\" y1=\"0\" y2=\"0\"/><line class=\"{css}\" x1=\"0\" x2=\"0\" y1=\"-6\" y2=\"-2\"/><line class=\"{css}\" x1=\"0\" x2=\"0\" y1=\"2\" y2=\"6\"/>");

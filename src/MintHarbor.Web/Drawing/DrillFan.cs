@@ -47,15 +47,4 @@ public static class DrillFan
         var (sin, cos) = Math.SinCos(degrees * Math.PI / 180);
         return (Cx + (R * share * sin), Cy - (R * share * cos));
     }
-
-    /// <summary>The last few errors on a ruler from −20° to +20°.</summary>
-    public static HtmlString LastThree(IReadOnlyList<double> errors)
-    {
-        var s = new Svg().Add($"<svg class=\"off-by\" width=\"168\" height=\"64\" role=\"img\" aria-label=\"last three, off by {string.Join(", ", errors.Select(e => Say.Signed(e) + "°"))}\">");
-        s.Text("ladder-word", 144, 14, "last three, off by", "end").Line("fan-tick", 16, 38.5, 152, 38.5);
-        for (var d = -20; d <= 20; d += 5) s.Line(d % 20 == 0 ? "fan-tick" : "fan-minor", 84 + (d * 3.4), d == 0 ? 30 : 33, 84 + (d * 3.4), d == 0 ? 46 : 43);
-        s.Text("axis", 16, 58, "−20°", "middle").Text("axis", 84, 60, "0", "middle").Text("axis", 150, 58, "+20", "middle");
-        foreach (var e in errors.TakeLast(3)) s.Add($"<circle class=\"pose-dot\" cx=\"{84 + (Math.Clamp(e, -20, 20) * 3.4)}\" cy=\"31\" r=\"4.5\"/>");
-        return s.Add($"</svg>").Html();
-    }
 }

@@ -41,28 +41,29 @@ public static class Pictures
         new Svg().Add($"<svg class=\"share\" width=\"64\" height=\"12\" aria-hidden=\"true\"><rect class=\"share-on\" x=\".5\" y=\".5\" width=\"{63 * percent / 100.0}\" height=\"11\"/><rect class=\"share-box\" x=\".5\" y=\".5\" width=\"63\" height=\"11\"/></svg>").Html();
 
     /// <summary>Drill results over time: each round's bias as a dot with its spread as a bar, the allowed error as a band.</summary>
-    public static HtmlString Curve(IReadOnlyList<(string Date, double Bias, double Spread, double Difficulty)> rounds)
+    public static HtmlString Curve(Core.Practice.Drill drill, IReadOnlyList<(string Date, double Bias, double Spread, double Difficulty)> rounds)
     {
         const double w = 560, h = 190, left = 44, right = 12, top = 14, foot = 150;
-        var most = Math.Max(20, rounds.Select(r => Math.Abs(r.Bias) + r.Spread).DefaultIfEmpty(0).Max());
+        var reach = drill.Unit == "deg" ? 20 : 0.3;
+        var most = Math.Max(reach, rounds.Select(r => Math.Abs(r.Bias) + r.Spread).DefaultIfEmpty(0).Max());
         double Y(double deg) => top + ((foot - top) / 2) - (deg / most * (foot - top) / 2);
         double X(int n) => rounds.Count < 2 ? (left + w - right) / 2 : left + 14 + (n * (w - left - right - 28) / (rounds.Count - 1));
-        var s = new Svg().Add($"<svg class=\"curve\" viewBox=\"0 0 {w} {h}\" role=\"img\" aria-label=\"Bias and spread of {rounds.Count} rounds, in degrees\">");
+        var s = new Svg().Add($"<svg class=\"curve\" viewBox=\"0 0 {w} {h}\" role=\"img\" aria-label=\"Lean and scatter of {rounds.Count} rounds\">");
         for (var n = 0; n < rounds.Count; n++)
         {
-            var allowed = Core.Practice.ClockHand.Allowed(rounds[n].Difficulty);
+            var allowed = drill.Allowed(rounds[n].Difficulty);
             var half = rounds.Count < 2 ? 40 : (w - left - right - 28) / (rounds.Count - 1) / 2;
             s.Add($"<rect class=\"curve-band\" x=\"{X(n) - half}\" y=\"{Y(allowed)}\" width=\"{2 * half}\" height=\"{Y(-allowed) - Y(allowed)}\"/>");
         }
-        foreach (var d in new[] { -20, -10, 0, 10, 20 })
+        foreach (var d in new[] { -reach, -reach / 2, 0, reach / 2, reach })
         {
-            s.Line(d == 0 ? "curve-zero" : "curve-tick", left - (d == 0 ? 0 : 5), Y(d), d == 0 ? w - right : left, Y(d)).Text("axis", left - 9, Y(d) + 5, Say.Signed(d) + "°", "end");
+            s.Line(d == 0 ? "curve-zero" : "curve-tick", left - (d == 0 ? 0 : 5), Y(d), d == 0 ? w - right : left, Y(d)).Text("axis", left - 9, Y(d) + 5, drill.Unit == "deg" ? Say.Signed(d) + "°" : Say.Signed(100 * (Math.Exp(d) - 1)) + " %", "end");
         }
-        s.Line("curve-axis", left + 0.5, Y(20), left + 0.5, Y(-20));
+        s.Line("curve-axis", left + 0.5, Y(reach), left + 0.5, Y(-reach));
         for (var n = 0; n < rounds.Count; n++)
         {
             var r = rounds[n];
-            var ok = Math.Abs(r.Bias) + r.Spread <= Core.Practice.ClockHand.Allowed(r.Difficulty);
+            var ok = Math.Abs(r.Bias) + r.Spread <= drill.Allowed(r.Difficulty);
             s.Line("curve-spread", X(n), Y(r.Bias - r.Spread), X(n), Y(r.Bias + r.Spread));
             s.Add($"<circle class=\"{(ok ? "sh-holds" : "curve-dot")}\" cx=\"{X(n)}\" cy=\"{Y(r.Bias)}\" r=\"4.5\"/>");
         }

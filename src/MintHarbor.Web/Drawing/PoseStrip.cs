@@ -106,7 +106,7 @@ public static class PoseStrip
         {
             var last = m + each > total && total - m > 8 && total - m < each;
             s.Text("strip-time", m == 0 ? 0 : m * k, foot + (small ? 24 : 27), Time(starts, m), m == 0 ? "start" : m == (int)total ? "end" : "middle");
-            if (last && (total - m) * k > (small ? 84 : 60)) s.Text("strip-time", width, foot + (small ? 24 : 27), Time(starts, total), "end");
+            if (last && (total - m) * k > 84) s.Text("strip-time", width, foot + (small ? 24 : 27), Time(starts, total), "end");
         }
     }
 

@@ -23,17 +23,17 @@ public class DrillTests
     [Fact]
     public void Items_repeat_by_seed_and_their_truth_is_the_edge_as_drawn()
     {
-        var a = ClockHand.Items(5, 0.5, 20, false);
-        Assert.Equal(a, ClockHand.Items(5, 0.5, 20, false));
-        Assert.NotEqual(a.Select(i => i.Truth), ClockHand.Items(6, 0.5, 20, false).Select(i => i.Truth));
-        foreach (var i in a) Assert.Equal(ClockAngle.OfEdge(i.From, i.To), i.Truth.Value, 2);
+        var a = ClockHand.Drill.Items(5, 0.5, 20, false);
+        Assert.Equal(a, ClockHand.Drill.Items(5, 0.5, 20, false));
+        Assert.NotEqual(a.Select(i => i.Truth), ClockHand.Drill.Items(6, 0.5, 20, false).Select(i => i.Truth));
+        foreach (var i in a) Assert.Equal(ClockAngle.OfEdge(i.Asked.From, i.Asked.To), i.Truth.Value, 2);
         Assert.True(a.Select(i => i.Truth.Value).Distinct().Count() > 12);
     }
 
     [Fact]
     public void A_mirrored_item_asks_for_the_other_side()
     {
-        var items = Enumerable.Range(0, 20).SelectMany(s => ClockHand.Items(s, 0.2, 5, false)).ToList();
+        var items = Enumerable.Range(0, 20).SelectMany(s => ClockHand.Drill.Items(s, 0.2, 5, false)).ToList();
         var straight = items.First(i => !i.Mirrored && i.Ask.Contains("left thigh"));
         var mirrored = items.First(i => i.Mirrored && i.Ask.Contains("right thigh"));
         Assert.Contains("<g transform=\"matrix(-1", DrillPicture.Svg(mirrored));
@@ -42,15 +42,15 @@ public class DrillTests
 
     [Fact]
     public void Courses_under_18_only_see_clothed_figures() =>
-        Assert.All(ClockHand.Items(9, 0.5, 50, clothed: true), i => Assert.Contains("clothed", i.ViewId));
+        Assert.All(ClockHand.Drill.Items(9, 0.5, 50, clothed: true), i => Assert.Contains("clothed", i.ViewId));
 
     [Theory]
     [InlineData(0.0, 14.9, true), InlineData(0.0, 15.1, false), InlineData(1.0, 4.0, true), InlineData(1.0, 4.1, false), InlineData(0.5, 9.5, true)]
     public void Right_narrows_from_15_to_4_degrees(double difficulty, double off, bool correct)
     {
-        var item = ClockHand.Items(5, 0.5, 1, false)[0] with { Truth = new(100, "deg") };
-        Assert.Equal(correct, ClockHand.Score(item, 100 + off, difficulty).Correct);
-        Assert.Equal(correct, ClockHand.Score(item, 280 + off, difficulty).Correct);
+        var item = ClockHand.Drill.Items(5, 0.5, 1, false)[0] with { Truth = new(100, "deg") };
+        Assert.Equal(correct, ClockHand.Drill.Score(item, 100 + off, difficulty).Correct);
+        Assert.Equal(correct, ClockHand.Drill.Score(item, 280 + off, difficulty).Correct);
     }
 
     /// <summary>Published: Levitt 1971 (from memory), one up two down converges where 70.7 % are right.</summary>
@@ -65,7 +65,7 @@ public class DrillTests
             for (var n = 0; n < 400; n++)
             {
                 // An eye with a scatter of 8 degrees against the allowed error at this difficulty.
-                var correct = Math.Abs(random.Normal(8)) <= ClockHand.Allowed(stairs.Difficulty);
+                var correct = Math.Abs(random.Normal(8)) <= ClockHand.Drill.Allowed(stairs.Difficulty);
                 if (n >= 100) (right, all) = (right + (correct ? 1 : 0), all + 1);
                 stairs = stairs.After(correct);
             }
@@ -77,21 +77,79 @@ public class DrillTests
     public void Bias_and_spread_are_told_apart()
     {
         DrillScore[] scores = [new("a", 5, "deg", true), new("b", 7, "deg", true), new("c", 6, "deg", true)];
-        var r = ClockHand.Summarise(scores, 0.5);
+        var r = ClockHand.Drill.Summarise(scores, 0.5);
         Assert.Equal((6.0, 1.0), (r.Bias!.Value, r.Spread!.Value));
         Assert.Equal(0.6, r.NextDifficulty, 6);
-        Assert.Null(ClockHand.Summarise([scores[0]], 0.5).Spread);
+        Assert.Null(ClockHand.Drill.Summarise([scores[0]], 0.5).Spread);
     }
 
     [Fact]
     public void A_round_broken_off_goes_on_with_the_same_item()
     {
-        var round = new DrillRoundState(ClockHand.Kind, 77, 0.3, false, [10, 20, 30]);
+        var round = new DrillRoundState(ClockHand.Drill.Kind, 77, 0.3, false, [10, 20, 30]);
         var (done, next, _) = round.Replay();
         Assert.Equal(3, done.Count);
         Assert.Equal(next, (round with { }).Replay().Next);
-        var finished = round with { Answers = [.. Enumerable.Repeat(45.0, ClockHand.RoundLength)] };
+        var finished = round with { Answers = [.. Enumerable.Repeat(45.0, Drill.RoundLength)] };
         Assert.True(finished.Finished);
         Assert.Null(finished.Replay().Next);
+    }
+}
+
+public class SpanTests
+{
+    private static readonly Drill Spans = SpanAgainstSpan.Drill;
+
+    [Fact]
+    public void The_truth_is_the_ratio_of_the_two_spans_as_drawn()
+    {
+        foreach (var i in Spans.Items(4, 0.5, 60, false))
+        {
+            double Length(Marked m) => Math.Sqrt(Math.Pow(m.To.X - m.From.X, 2) + Math.Pow(m.To.Y - m.From.Y, 2));
+            Assert.Equal(Length(i.Asked) / Length(i.Unit!), i.Truth.Value, 0.0001);
+            Assert.InRange(i.Truth.Value, 0.33, 4.25);
+            Assert.Contains("how many times", i.Ask);
+        }
+        Assert.Equal(Spans.Items(4, 0.5, 9, false), Spans.Items(4, 0.5, 9, false));
+        Assert.All(Spans.Items(4, 0.5, 30, clothed: true), i => Assert.Contains("clothed", i.ViewId));
+    }
+
+    [Theory]
+    [InlineData(0, 0.199, true), InlineData(0, 0.201, false), InlineData(1, 0.0399, true), InlineData(1, -0.0401, false), InlineData(0.5, -0.119, true)]
+    public void The_error_is_the_logarithm_of_answer_by_truth(double difficulty, double ln, bool correct)
+    {
+        var item = Spans.Items(4, 0.5, 1, false)[0] with { Truth = new(2, "ratio") };
+        var score = Spans.Score(item, 2 * Math.Exp(ln), difficulty);
+        Assert.Equal((Math.Round(ln, 4), correct), (score.Error, score.Correct));
+    }
+
+    [Fact]
+    public void A_round_of_spans_runs_on_the_same_state_as_one_of_edges()
+    {
+        var round = new DrillRoundState(Spans.Kind, 3, 0.4, false, []);
+        while (round.Replay().Next is { } item) round = round with { Answers = [.. round.Answers, item.Truth.Value * 1.1] };
+        var (done, _, difficulty) = round.Replay();
+        Assert.Equal(Drill.RoundLength, done.Count);
+        Assert.Equal(Math.Log(1.1), Spans.Bias([.. done.Select(d => d.Score)])!.Value, 3);
+        Assert.True(difficulty > 0.4, "a tenth off is inside at 0.4 and makes it harder");
+        Assert.Contains("10 % too many", Spans.SayError(Math.Log(1.1)));
+    }
+
+    [Fact]
+    public void Half_and_double_are_off_alike_and_no_number_is_refused()
+    {
+        var item = Spans.Items(4, 0.5, 1, false)[0];
+        Assert.Equal(-Spans.Score(item, item.Truth.Value / 2, 0).Error, Spans.Score(item, item.Truth.Value * 2, 0).Error, 3);
+        foreach (var bad in new[] { 0, -1, double.NaN, 21 }) Assert.Throws<InputException>(() => Spans.Score(item, bad, 0));
+        Assert.Throws<InputException>(() => Drills.Get("juggling"));
+    }
+
+    [Fact]
+    public void The_picture_shows_the_unit_and_after_the_answer_the_count()
+    {
+        var item = Spans.Items(4, 0.5, 1, false)[0];
+        Assert.Contains("drill-unit", DrillPicture.Svg(item));
+        Assert.DoesNotContain("drill-said", DrillPicture.Svg(item));
+        Assert.Contains("drill-said", DrillPicture.Svg(item, 1.5));
     }
 }

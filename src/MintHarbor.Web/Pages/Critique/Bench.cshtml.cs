@@ -14,6 +14,13 @@ using MintHarbor.Web.Pages.Shared;
 
 namespace MintHarbor.Web.Pages.Critique;
 
+/// <summary>What is sent again when one's own is to stand: the handler and its fields.</summary>
+public sealed record Again(string Handler, IReadOnlyList<(string Name, string Value)> Fields);
+
+/// <param name="By">Who changed it meanwhile.</param>
+/// <param name="What">Of what.</param>
+public sealed record Clash(string By, string What, string Theirs, string Mine, Again Again);
+
 /// <summary>The bench: the sheet in true millimetres, its landmarks and what they say, and for staff the remarks. A student
 /// places the landmarks of their own sheet here until it is handed in.</summary>
 public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions sheets, PracticeActions practice) : CoursePage(scope), IShowsProblems
@@ -31,8 +38,8 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     public IReadOnlyList<string> Blocking => Priorities.Blocking(Sheet.Remarks);
     public List<(string Id, string Label, Vec2 At)> Spots { get; } = [];
     public (int At, int Of) Queue { get; private set; }
-    public string Order => string.Join(' ', LandmarkIds.BenchOrder);
-    public string Names => JsonSerializer.Serialize(LandmarkIds.BenchOrder.Concat(Sheet.Landmarks.Keys).Distinct().ToDictionary(i => i, LandmarkIds.Name));
+    public string Order => string.Join(' ', LandmarkIds.OrderOf(Sheet.Subject));
+    public string Names => JsonSerializer.Serialize(LandmarkIds.OrderOf(Sheet.Subject).Concat(Sheet.Landmarks.Keys).Distinct().ToDictionary(i => i, LandmarkIds.Name));
 
     public static readonly IReadOnlyList<(string Key, string Does)> AllKeys =
     [
@@ -51,9 +58,43 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
 
     public string? PriorityOf(string key) => Sheet.Remarks.FirstOrDefault(r => r.Id == key || (r.Rule is not null && Findings.FirstOrDefault(f => f.Key == key) is { } f && f.Rule == r.Rule && r.What == f.Says)) is { } r ? r.Priority is { } p ? $"Priority {p}" : "a remark" : null;
 
-    public Task<IActionResult> OnPostPlaceAsync(string? id, double x, double y) => Edit(() => sheets.Place(Sheet, Course, id ?? "", new Vec2(x, y)));
+    /// <summary>Somebody else's change that the page did not know of when it sent its own: both are shown, and one is chosen.</summary>
+    public Clash? Clash { get; private set; }
 
-    public Task<IActionResult> OnPostRemoveAsync(string? id) => Edit(() => sheets.Remove(Sheet, id ?? ""));
+    /// <param name="was">Where the page saw the landmark, "x y" in mm, or empty where it saw none; null asks nothing.</param>
+    public Task<IActionResult> OnPostPlaceAsync(string? id, double x, double y, string? was) =>
+        Landmark(id ?? "", was, $"{Say.Number(x, 1)}, {Say.Number(y, 1)} mm", new("place", [("id", id ?? ""), ("x", Plain(x)), ("y", Plain(y))]), () => sheets.Place(Sheet, Course, id ?? "", new Vec2(x, y)));
+
+    public Task<IActionResult> OnPostRemoveAsync(string? id, string? was) => Landmark(id ?? "", was, "taken away", new("remove", [("id", id ?? "")]), () => sheets.Remove(Sheet, id ?? ""));
+
+    private Task<IActionResult> Landmark(string id, string? was, string mine, Again again, Func<Task> change)
+    {
+        var now = Sheet.Landmarks.TryGetValue(id, out var at) ? $"{Plain(at.X)} {Plain(at.Y)}" : "";
+        if (was is null || was == now || Sheet.SavedBy == Me.Person.Name) return Edit(change);
+        return Clashing(new(Sheet.SavedBy, LandmarkIds.Name(id), now == "" ? "taken away" : $"{Say.Number(at.X, 1)}, {Say.Number(at.Y, 1)} mm", mine, again));
+    }
+
+    private static string Plain(double v) => v.ToString("0.##", System.Globalization.CultureInfo.InvariantCulture);
+
+    private async Task<IActionResult> Clashing(Clash clash)
+    {
+        Clash = clash;
+        Response.StatusCode = StatusCodes.Status409Conflict;
+        await Load();
+        return Page();
+    }
+
+    /// <summary>Asked now and then by an open bench: whether somebody else has changed the sheet meanwhile.</summary>
+    public IActionResult OnGetSince(uint v)
+    {
+        if (v == Sheet.Version || Sheet.SavedBy == Me.Person.Name) return new NoContentResult();
+        var at = Sheet.SavedAt is { } saved ? $" at {Words.Clock(Words.Local(saved, Course).TimeOfDay)}" : "";
+        return Content($"<p class=\"note mb-2\" role=\"status\">{Drawing.Marks.Shape("near")}{WebUtility.HtmlEncode(Sheet.SavedBy)} changed this sheet{at}. <a href=\"/courses/{Course.Id}/critique/{Sheet.Id}/bench\">Show it</a></p>", "text/html; charset=utf-8");
+    }
+
+    /// <summary>Marks a departure from the canon as the sitter's own.</summary>
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostObserveAsync(string? key, bool on) => Edit(() => sheets.Observe(Sheet, key ?? "", on));
 
     public Task<IActionResult> OnPostUndoAsync() => Edit(() => sheets.UndoLandmark(Sheet));
 
@@ -90,8 +131,8 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     public Task<IActionResult> OnPostHoldsAsync() => Edit(() => sheets.AddHolds(Sheet));
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
-    public Task<IActionResult> OnPostChangeAsync(string? remark, string? where, string? what, string? why, string? next) =>
-        Edit(() => sheets.ChangeRemark(Sheet, remark ?? "", r => r with { Where = (where ?? "").Trim(), What = (what ?? "").Trim(), Why = (why ?? "").Trim(), Next = (next ?? "").Trim() }));
+    public Task<IActionResult> OnPostChangeAsync(string? remark, string? where, string? what, string? why, string? next, string? seen) =>
+        Remarked(remark, seen, what ?? "", new("change", [("remark", remark ?? ""), ("where", where ?? ""), ("what", what ?? ""), ("why", why ?? ""), ("next", next ?? "")]), () => sheets.ChangeRemark(Sheet, remark ?? "", r => r with { Where = (where ?? "").Trim(), What = (what ?? "").Trim(), Why = (why ?? "").Trim(), Next = (next ?? "").Trim() }));
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public Task<IActionResult> OnPostRankAsync(string? remark, bool on) => Edit(() => sheets.ChangeRemark(Sheet, remark ?? "", r => r with { Priority = on ? 9 : null }));
@@ -101,7 +142,15 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
         Edit(() => sheets.ChangeRemark(Sheet, remark ?? "", r => r with { Spot = new(Math.Clamp(x, 0, Sheet.PaperWidthMm), Math.Clamp(y, 0, Sheet.PaperHeightMm)) }));
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
-    public Task<IActionResult> OnPostDropAsync(string? remark) => Edit(() => sheets.DropRemark(Sheet, remark ?? ""));
+    public Task<IActionResult> OnPostDropAsync(string? remark, string? seen) => Remarked(remark, seen, "dropped", new("drop", [("remark", remark ?? "")]), () => sheets.DropRemark(Sheet, remark ?? ""));
+
+    /// <param name="seen">Fingerprint of the remark that the page showed; null asks nothing.</param>
+    private Task<IActionResult> Remarked(string? id, string? seen, string mine, Again again, Func<Task> change)
+    {
+        var now = Sheet.Remarks.FirstOrDefault(r => r.Id == id);
+        if (seen is null || now is null || seen == now.Fingerprint || Sheet.SavedBy == Me.Person.Name) return Edit(change);
+        return Clashing(new(Sheet.SavedBy, now.Where == "" ? "a remark" : $"the remark on {now.Where}", now.What == "" ? now.Next : now.What, mine, again));
+    }
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public async Task<IActionResult> OnPostReleaseAsync()
@@ -127,6 +176,9 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
         "F-tilt" => SheetJudging.Place(Sheet, ["asis.L", "asis.R"]),
         "F-mid" => SheetJudging.Place(Sheet, ["pubic"]),
         "F-shoulder" => SheetJudging.Place(Sheet, ["deltoid.L", "deltoid.R"]),
+        "H-eye" => SheetJudging.Place(Sheet, ["eye-inner.L", "eye-inner.R"]),
+        "H-neck" => SheetJudging.Place(Sheet, ["neck-side.L", "neck-side.R"]),
+        "H-ear" => SheetJudging.Place(Sheet, ["ear-top.L"]),
         _ => null,
     };
 
@@ -174,7 +226,7 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
         if (early.Count > 0) Notes.Add((new("near", "Tone is spoken of while proportion is off. It can wait, unless you insist."), null));
     }
 
-    private static string Short(Finding f) => f.Rule switch { "F-heads" => "height", "F-shoulder" => "shoulders", "F-tilt" => f.Part ?? "tilt", "F-balance" => "balance", "F-mid" => "half height", "F-pair" => "left and right", "F-arm" => "arms", "F-hand" => "hands", "F-elbow" => "elbows", "F-wrist" => "wrists", _ => f.Part ?? "spans" };
+    private static string Short(Finding f) => f.Rule switch { "F-heads" => "height", "F-shoulder" => "shoulders", "F-tilt" => f.Part ?? "tilt", "F-balance" => "balance", "F-mid" => "half height", "F-pair" => "left and right", "F-arm" => "arms", "F-hand" => "hands", "F-elbow" => "elbows", "F-wrist" => "wrists", "H-eye" => "eye line", "H-thirds" => "thirds", "H-mouth" => "mouth line", "H-fives" => "eyes across", "H-nostril" => "nose wings", "H-corner" => "mouth corners", "H-ear" => "ears", "H-neck" => "neck", "H-turn" => "turn", _ => f.Part ?? "spans" };
 
     public async Task<IActionResult> Show(string problem)
     {

@@ -21,7 +21,7 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
     public List<(string, string, Vec2)> Spots { get; } = [];
     public List<Note> Notes { get; } = [];
     public int? RedoneAs { get; private set; }
-    public int? DrillAssignment { get; private set; }
+    public IReadOnlyDictionary<string, int> DrillAssignments { get; private set; } = new Dictionary<string, int>();
 
     public async Task<IActionResult> OnGetAsync()
     {
@@ -50,7 +50,7 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
         if (Findings.Count == 0) Notes.Add(new("unknown", "No landmarks were placed; the instructor's eye speaks alone."));
         if (Cards.OwnReadings() is { } own) Notes.Add(new(own.Same ? "holds" : "near", own.Same ? $"Your readings keep within *{own.Within} %* of the card: misdrawn, not misread." : $"Your {own.Name} reads *{Say.Number(Math.Abs(own.OffPercent), 1)} %* off the card: misread before it was drawn."));
         RedoneAs = await db.Sheets.Where(s => s.RedoOfId == Sheet.Id && s.CourseId == Course.Id).OrderByDescending(s => s.Id).Select(s => (int?)s.Id).FirstOrDefaultAsync();
-        if (Scope.IsStudent) DrillAssignment = await db.Assignments.Where(a => a.SheetId == Sheet.Id && a.StudentId == Me.PersonId && a.DoneAt == null).Select(a => (int?)a.Id).FirstOrDefaultAsync();
+        if (Scope.IsStudent) DrillAssignments = (await db.Assignments.Where(a => a.SheetId == Sheet.Id && a.StudentId == Me.PersonId && a.DoneAt == null && a.Drill != null).Select(a => new { a.Drill, a.Id }).ToListAsync()).GroupBy(a => a.Drill!).ToDictionary(g => g.Key, g => g.First().Id);
     }
 
     public async Task<IActionResult> Show(string problem)

@@ -12,7 +12,7 @@ namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A student hands in a photograph with a question and a self-review.</summary>
 [For(CourseRole.Student)]
-public sealed class SubmitModel(CourseScope scope, HarborContext db, SheetActions sheets, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActions intake, IClock clock) : CoursePage(scope), IShowsProblems
 {
     public sealed class SubmitForm
     {
@@ -25,6 +25,13 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, SheetAction
         public string View { get; set; } = "front";
         public string Paper { get; set; } = "";
         public int? RedoOf { get; set; }
+
+        /// <summary>"photo": paper photographed; "whole": the picture is the drawing.</summary>
+        public string Kind { get; set; } = "photo";
+        public double? WholeWidth { get; set; }
+        public Guid? Set { get; set; }
+        public int SetAt { get; set; }
+        public Guid? Key { get; set; }
     }
 
     public sealed record MeetingRow(int Id, int Number, LocalDate Date);
@@ -42,7 +49,7 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, SheetAction
         if (Before is { } b)
         {
             (Form.RedoOf, Form.Question, Form.Exercise, Form.View, Form.MeetingId) = (b.Id, b.Question, b.Exercise, b.View, b.MeetingId);
-            Form.Pose = b.StandingLeg is { } leg ? $"{b.Pose}-{leg}" : b.Pose;
+            Form.Pose = b.Subject == "head" ? b.Pose == "other" ? "head-tilted" : "head-level" : b.StandingLeg is { } leg ? $"{b.Pose}-{leg}" : b.Pose;
         }
         return Page();
     }
@@ -57,18 +64,27 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, SheetAction
 
     public async Task<IActionResult> OnPostSendAsync()
     {
-        var pose = Form.Pose.Split('-');
-        var said = new Submission(Form.Question ?? "", Form.SelfReview ?? "", Form.Exercise, pose[0], pose.Length > 1 ? pose[1] : null, Form.View, Form.Paper, Form.MeetingId, Form.RedoOf);
-        SheetActions.Check(said);
+        var pose = (Form.Pose ?? "").Split('-');
+        // A head is level or tilted; the rest of its pose does not matter to what is measured.
+        var head = pose[0] == "head";
+        var said = new Submission(Form.Question ?? "", Form.SelfReview ?? "", Form.Exercise ?? "", head ? pose.Length > 1 && pose[1] == "tilted" ? "other" : "standing" : pose[0], !head && pose.Length > 1 ? pose[1] : null, Form.View ?? "", Form.Paper ?? "", Form.MeetingId, Form.RedoOf, head ? "head" : "figure");
+        IntakeActions.Check(said);
+        if (Form.Kind is not ("photo" or "whole")) throw new InputException($"unknown kind '{Form.Kind}'", "Form.Kind", "photo | whole");
+        if (Form.Kind == "whole" && Form.WholeWidth is null) throw new InputException("a drawing without a paper edge has no size", "Form.WholeWidth", Course.Inch ? "its width in inches" : "its width in mm");
         if (Form.Photo is not { Length: > 0 } file) throw new InputException("no photograph was sent", "Form.Photo", Photo.Accepted);
         if (file.Length > Photo.MostBytes) throw new InputException($"the file has {Core.Say.Number(file.Length / 1048576.0, 1)} MB", "Form.Photo", Photo.Accepted);
-        using var memory = new MemoryStream((int)file.Length);
-        await file.CopyToAsync(memory);
-        var sheet = await sheets.Submit(Course, Me, said, memory.ToArray());
-        var to = $"/courses/{Course.Id}/critique/{sheet.Id}/corners";
+        var sheet = await intake.Submit(Course, Me, said, Bytes, new(Form.Set, Form.SetAt, Form.Key, Form.Kind == "whole" ? Form.WholeWidth * (Course.Inch ? 25.4 : 1) : null));
+        var to = $"/courses/{Course.Id}/critique/" + (Form.Set is { } set ? $"set/{set}" : sheet.Whole ? $"{sheet.Id}/bench" : $"{sheet.Id}/corners");
         if (!Fragment) return Redirect(to);
         Response.Headers["X-Go"] = to;
         return new OkResult();
+    }
+
+    private async Task<byte[]> Bytes()
+    {
+        using var memory = new MemoryStream((int)Form.Photo!.Length);
+        await Form.Photo.CopyToAsync(memory);
+        return memory.ToArray();
     }
 
     public async Task<IActionResult> Show(string problem)

@@ -13,12 +13,13 @@ namespace MintHarbor.Web.Pages.Practice;
 public sealed class DrillModel(CourseScope scope, PracticeActions practice) : CoursePage(scope), IShowsProblems
 {
     public DrillRound Round => Scope.Round!;
+    public Drill Drill => Drills.Get(Round.Kind);
     public IReadOnlyList<(DrillItem Item, DrillScore Score, double Answer, double Difficulty)> Done { get; private set; } = [];
     public DrillItem? Next { get; private set; }
     public (DrillItem Item, DrillScore Score, double Answer, double Difficulty)? Shown { get; private set; }
     public List<Note> Notes { get; } = [];
     public IReadOnlyList<double> Errors => [.. Done.TakeLast(3).Select(d => d.Score.Error)];
-    public string Where => Shown is null && Next is null ? $"{Done.Count(d => d.Score.Correct)} of {ClockHand.RoundLength} right" : $"{Ordinal(Shown is null ? Done.Count : Done.Count - 1)} of ten";
+    public string Where => Shown is null && Next is null ? $"{Done.Count(d => d.Score.Correct)} of {Drill.RoundLength} right" : $"{Ordinal(Shown is null ? Done.Count : Done.Count - 1)} of ten";
 
     public void OnGet(int? shown)
     {
@@ -26,9 +27,9 @@ public sealed class DrillModel(CourseScope scope, PracticeActions practice) : Co
         if (shown is { } n && n >= 0 && n < Done.Count) Shown = Done[n];
     }
 
-    public async Task<IActionResult> OnPostAnswerAsync(int number, double degrees)
+    public async Task<IActionResult> OnPostAnswerAsync(int number, double value)
     {
-        await practice.Answer(Round, number, degrees);
+        await practice.Answer(Round, number, value);
         return To($"practice/drill/{Round.Id}?shown={number}");
     }
 
@@ -38,11 +39,11 @@ public sealed class DrillModel(CourseScope scope, PracticeActions practice) : Co
         if (Round.State.Finished)
         {
             var (bias, spread) = (Round.Bias ?? 0, Round.Spread ?? 0);
-            Notes.Add(new(Math.Abs(bias) > 3 ? "near" : "holds", $"On the whole *{Say.Number(Math.Abs(bias), 1)}°* {(bias >= 0 ? "clockwise" : "anticlockwise")}: your lean.", null, "mean of the signed errors"));
-            Notes.Add(new("holds", $"Scatter *{Say.Number(spread, 1)}°* about it.", null, "standard deviation of the errors about their mean (n − 1)"));
-            Notes.Add(new("holds", $"The next round begins where right means within *{Say.Number(ClockHand.Allowed(difficulty))}°*.", null, "one step easier after a miss, one harder after two right in a row; settles where 70.7 % are right (Levitt 1971)"));
+            Notes.Add(new(Math.Abs(bias) > Drill.Allowed(1) ? "near" : "holds", $"On the whole {Drill.SayError(bias)}: your lean.", null, "mean of the signed errors"));
+            Notes.Add(new("holds", $"Scatter *{Drill.SayWidth(spread)}* about it.", null, "standard deviation of the errors about their mean (n − 1)"));
+            Notes.Add(new("holds", $"The next round begins where right means within *{Drill.SayWidth(Drill.Allowed(difficulty))}*.", null, "one step easier after a miss, one harder after two right in a row; settles where 70.7 % are right (Levitt 1971)"));
         }
-        else Notes.Add(new("holds", $"Right within *{Say.Number(ClockHand.Allowed(difficulty))}°* now. Follow the edge in the air, then say the hour."));
+        else Notes.Add(new("holds", $"Right within *{Drill.SayWidth(Drill.Allowed(difficulty))}* now. {Drill.How}"));
     }
 
     private static string Ordinal(int n) => n switch { 0 => "first", 1 => "second", 2 => "third", 3 => "fourth", 4 => "fifth", 5 => "sixth", 6 => "seventh", 7 => "eighth", 8 => "ninth", _ => "tenth" };

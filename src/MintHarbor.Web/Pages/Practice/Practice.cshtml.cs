@@ -24,7 +24,7 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
     [BindProperty] public AssignForm Form { get; set; } = new();
     public IReadOnlyList<(int Id, string Name)> Students { get; private set; } = [];
     public IReadOnlyList<Row> Given { get; private set; } = [];
-    public bool Unfinished { get; private set; }
+    public IReadOnlyList<string> Unfinished { get; private set; } = [];
 
     public Task OnGetAsync()
     {
@@ -36,7 +36,7 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
     {
         if (Scope.IsStudent)
         {
-            Unfinished = await db.DrillRounds.AnyAsync(r => r.CourseId == Course.Id && r.StudentId == Me.PersonId && r.FinishedAt == null);
+            Unfinished = await db.DrillRounds.Where(r => r.CourseId == Course.Id && r.StudentId == Me.PersonId && r.FinishedAt == null).Select(r => r.Kind).ToListAsync();
             return;
         }
         Students = [.. (await db.Memberships.Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student).OrderBy(m => m.Person.Name).Select(m => new { m.PersonId, m.Person.Name }).ToListAsync()).Select(m => (m.PersonId, m.Name))];
@@ -55,11 +55,16 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
     }
 
     [For(CourseRole.Student)]
-    public async Task<IActionResult> OnPostBeginAsync(int? assignmentId)
+    public async Task<IActionResult> OnPostBeginAsync(int? assignmentId, string? kind)
     {
-        if (assignmentId is { } id && !await db.Assignments.AnyAsync(a => a.Id == id && a.CourseId == Course.Id && a.StudentId == Me.PersonId)) return NotFound();
+        if (assignmentId is { } id)
+        {
+            var given = await db.Assignments.Where(a => a.Id == id && a.CourseId == Course.Id && a.StudentId == Me.PersonId).Select(a => new { a.Drill }).SingleOrDefaultAsync();
+            if (given is null) return NotFound();
+            kind ??= given.Drill;
+        }
         var seed = Math.Abs((clock.GetCurrentInstant().ToUnixTimeTicks() / 1000) + (Me.PersonId * 7919L)) % 1_000_000_000;
-        var round = await practice.Begin(Course, Me.PersonId, assignmentId, seed);
+        var round = await practice.Begin(Course, Me.PersonId, kind ?? "", assignmentId, seed);
         return To($"practice/drill/{round.Id}");
     }
 

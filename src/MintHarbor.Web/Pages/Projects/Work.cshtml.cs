@@ -24,6 +24,9 @@ public sealed class WorkModel(CourseScope scope, ProjectActions actions) : Cours
     [For(CourseRole.Instructor)]
     public Task<IActionResult> OnPostWaiveAsync(string? stage, string? because) => Done(actions.Waive(Work, stage ?? "", because ?? ""));
 
+    /// <summary>The measured report decides, so the student may ask for it as well.</summary>
+    public Task<IActionResult> OnPostMeasureAsync(string? stage) => Done(actions.Measure(Work, Course, stage ?? ""));
+
     [For(CourseRole.Instructor)]
     public Task<IActionResult> OnPostFinishAsync(string? stage) => Done(actions.Finish(Work, stage ?? ""));
 

@@ -36,7 +36,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, SessionAction
         var today = Words.Today(Course, clock.GetCurrentInstant());
         var date = last is { } l && l >= today ? l.PlusWeeks(1) : today.DayOfWeek == Course.Weekday ? today : today.Next(Course.Weekday);
         var students = await db.Memberships.CountAsync(m => m.CourseId == Course.Id && m.Role == CourseRole.Student);
-        Form = new() { Date = date.ToDateOnly(), StartsAt = Course.StartsAt.ToTimeOnly(), Minutes = Course.Minutes, Approach = Course.Approach == Approach.LongFirst ? Approach.Alternating : Course.Approach, Students = students, Draped = Course.Minors };
+        Form = new() { Date = date.ToDateOnly(), StartsAt = Course.StartsAt.ToTimeOnly(), Minutes = Course.Minutes, Approach = Course.Approach, Model = Course.Approach == Approach.LongFirst && !Ladder.Default.Get(Course.Rung).Live ? Ladder.Default.Get(Course.Rung).Model == "cast" ? ModelKind.Cast : ModelKind.StillLife : ModelKind.Person, Students = students, Draped = Course.Minors };
     }
 
     public async Task<IActionResult> OnPostAsync()
@@ -48,6 +48,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, SessionAction
             Draped = Form.Draped || Form.Model is not (ModelKind.Person or ModelKind.Two), Minors = Course.Minors,
             Include = string.IsNullOrEmpty(Form.Include) ? [] : [Form.Include],
             LongPose = string.IsNullOrEmpty(Form.LongPose) ? null : Form.LongPose,
+            Rung = Form.Approach == Approach.LongFirst ? Course.Rung : null,
             Seed = Form.Date.DayNumber,
         };
         var (meeting, cannot) = await sessions.Plan(Course, LocalDate.FromDateOnly(Form.Date), LocalTime.FromTimeOnly(Form.StartsAt), request);

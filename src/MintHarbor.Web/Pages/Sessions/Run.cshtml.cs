@@ -19,10 +19,29 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, IClock 
 
     public void OnGet() => Read();
 
-    public async Task<IActionResult> OnPostActAsync(ClockAct act)
+    /// <summary>Minutes the plan is behind the clock; negative when ahead.</summary>
+    public double Behind { get; private set; }
+    public IReadOnlyList<Offer> Offers { get; private set; } = [];
+
+    /// <summary>When the meeting ends: as planned, or, when it was begun on another occasion, its minutes after it was begun.</summary>
+    public Instant End
     {
-        await sessions.Act(Meeting, act);
-        if (!Fragment) return To($"sessions/{Meeting.Id}/run");
+        get
+        {
+            var planned = Words.End(Meeting, Course);
+            var begun = Meeting.Clock.FirstOrDefault(e => e.Act == ClockAct.Start)?.At;
+            return begun is { } b && (b < Words.Start(Meeting, Course) - Duration.FromHours(1) || b >= planned) ? b + Duration.FromMinutes(Meeting.Minutes) : planned;
+        }
+    }
+
+    public Task<IActionResult> OnPostActAsync(ClockAct act, int? seen) => Taken(() => sessions.Act(Meeting, act, seen));
+
+    public Task<IActionResult> OnPostReplanAsync(string? offer, int? seen) => Taken(() => sessions.TakeOffer(Meeting, offer ?? "", End, seen));
+
+    private async Task<IActionResult> Taken(Func<Task<bool>> act)
+    {
+        if (!await act()) Problem = "The clock had moved on already; it is shown as it stands.";
+        if (!Fragment && Problem is null) return To($"sessions/{Meeting.Id}/run");
         Read();
         return Page();
     }
@@ -45,6 +64,9 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, IClock 
             at += t.Minutes;
         }
         Timeline = items;
+        var left = (End - clock.GetCurrentInstant()).TotalMinutes;
+        Behind = WhatNow.Behind(Reading, left);
+        Offers = WhatNow.Offers(Meeting.Request, Reading, left);
     }
 
     public Task<IActionResult> Show(string problem)

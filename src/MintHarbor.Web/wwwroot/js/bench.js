@@ -48,10 +48,14 @@
     });
   }
 
+  /** Where the page saw a landmark when the server last drew it, so that somebody else's move is noticed. */
+  const seen = (id) => marks().find((m) => m.dataset.id === id)?.dataset.at || "";
+
   function place(id, x, y, advance) {
     const k = Number(svg().dataset.scale);
+    const was = seen(id);
     if (advance) chosen = order().find((o) => o !== id && !has(o)) || null;
-    send("/place", { id, x: (x / k).toFixed(2), y: (y / k).toFixed(2) }, advance ? null : id);
+    send("/place", { id, x: (x / k).toFixed(2), y: (y / k).toFixed(2), was }, advance ? null : id);
   }
 
   document.addEventListener("pointerdown", (e) => {
@@ -145,7 +149,7 @@
       moveTimer = setTimeout(() => place(mark.dataset.id, to.x, to.y, false), 250);
       return;
     }
-    if (e.key === "Delete" && mark) { e.preventDefault(); send("/remove", { id: chosen }); }
+    if (e.key === "Delete" && mark) { e.preventDefault(); send("/remove", { id: chosen, was: seen(chosen) }); }
     else if (e.key === "Escape") { spotFor = null; say(); }
   });
   document.addEventListener("focusin", (e) => {

@@ -1,15 +1,15 @@
-// The fan: half a dial whose hand follows finger, pointer and keys. The answer is a direction in degrees, upright 0.
+// The drill player's dials: a fan for directions, a measuring stick for ratios. Each follows finger, pointer and keys and
+// writes its answer into the form; the player below them is the same.
 "use strict";
 
 (() => {
-  const fan = document.querySelector("[data-fan]");
-  if (!fan) return;
-  const hand = fan.querySelector("[data-hand]");
-  const field = document.querySelector("input[name=degrees]");
+  const dial = document.querySelector("[data-fan], [data-stick]");
+  if (!dial) return;
+  const hand = dial.querySelector("[data-hand]");
+  const field = document.querySelector("[data-value]");
   const say = document.querySelector("[data-say]");
   const undo = document.querySelector("[data-undo]");
   const before = [];
-  let degrees = 0;
 
   const hour = (h) => {
     const q = ((Math.round(h * 4) % 48) + 48) % 48;
@@ -17,45 +17,72 @@
     return whole + ["", "¼", "½", "¾"][q % 4];
   };
 
-  /** −90 to 90, clockwise of upright, shown; 0 to 180 sent. */
+  /** Directions: −90 to 90, clockwise of upright, shown; 0 to 180 sent. */
+  const fan = {
+    value: 0,
+    least: -90,
+    most: 90,
+    step: (fine) => (fine ? 1 : 5),
+    at(x, y) {
+      const [dx, dy] = [x * 390 - 195, 186 - y * 206];
+      return Math.hypot(dx, dy) < 8 ? null : (Math.atan2(dx, Math.max(0, dy)) * 180) / Math.PI;
+    },
+    show(v) {
+      hand.setAttribute("transform", `translate(195 186) rotate(${v})`);
+      const edge = v < 0 ? v + 180 : v;
+      const first = v < 0 ? edge / 30 + 6 : edge / 30;
+      return { sent: edge.toFixed(1), words: `${hour(first)} or ${hour(first + 6)}`, now: v.toFixed(0) };
+    },
+  };
+
+  /** Ratios: how many units, to the hundredth. */
+  const stick = {
+    value: 1,
+    least: 0.2,
+    most: 4.5,
+    step: (fine) => (fine ? 0.01 : 0.05),
+    at: (x) => (x * 390 - dial.dataset.left) / dial.dataset.unit,
+    show(v) {
+      hand.setAttribute("transform", `translate(${Number(dial.dataset.left) + v * dial.dataset.unit} 0)`);
+      return { sent: v.toFixed(2), words: `${v.toFixed(2)} of them`, now: v.toFixed(2) };
+    },
+  };
+
+  const kind = dial.dataset.stick !== undefined ? stick : fan;
+
   function turn(to) {
-    degrees = Math.max(-90, Math.min(90, to));
-    hand.setAttribute("transform", `translate(195 186) rotate(${degrees})`);
-    const edge = degrees < 0 ? degrees + 180 : degrees;
-    field.value = edge.toFixed(1);
-    const first = degrees < 0 ? edge / 30 + 6 : edge / 30;
-    const words = `${hour(first)} or ${hour(first + 6)}`;
-    say.textContent = `Say ${words}`;
-    fan.setAttribute("aria-valuenow", degrees.toFixed(0));
-    fan.setAttribute("aria-valuetext", words);
+    kind.value = Math.max(kind.least, Math.min(kind.most, to));
+    const shown = kind.show(kind.value);
+    field.value = shown.sent;
+    say.textContent = `Say ${shown.words}`;
+    dial.setAttribute("aria-valuenow", shown.now);
+    dial.setAttribute("aria-valuetext", shown.words);
   }
 
   function remember() {
-    before.push(degrees);
+    before.push(kind.value);
     undo.disabled = false;
   }
 
   function follow(e) {
-    const r = fan.getBoundingClientRect();
-    const x = ((e.clientX - r.left) / r.width) * 390 - 195;
-    const y = 186 - ((e.clientY - r.top) / r.height) * 206;
-    if (Math.hypot(x, y) < 8) return;
-    turn((Math.atan2(x, Math.max(0, y)) * 180) / Math.PI);
+    const r = dial.getBoundingClientRect();
+    const v = kind.at((e.clientX - r.left) / r.width, (e.clientY - r.top) / r.height);
+    if (v !== null) turn(v);
   }
 
-  fan.addEventListener("pointerdown", (e) => {
+  dial.addEventListener("pointerdown", (e) => {
     remember();
-    fan.setPointerCapture(e.pointerId);
+    dial.setPointerCapture(e.pointerId);
     follow(e);
-    fan.focus();
+    dial.focus();
     e.preventDefault();
   });
-  fan.addEventListener("pointermove", (e) => { if (fan.hasPointerCapture(e.pointerId)) follow(e); });
+  dial.addEventListener("pointermove", (e) => { if (dial.hasPointerCapture(e.pointerId)) follow(e); });
   document.addEventListener("keydown", (e) => {
     if (e.target.closest("input, textarea, select") || e.ctrlKey || e.metaKey || e.altKey) return;
-    const step = e.shiftKey ? 1 : 5;
-    if (e.key === "ArrowLeft" || e.key === "ArrowDown") { remember(); turn(degrees - step); }
-    else if (e.key === "ArrowRight" || e.key === "ArrowUp") { remember(); turn(degrees + step); }
+    const step = kind.step(e.shiftKey);
+    if (e.key === "ArrowLeft" || e.key === "ArrowDown") { remember(); turn(kind.value - step); }
+    else if (e.key === "ArrowRight" || e.key === "ArrowUp") { remember(); turn(kind.value + step); }
     else if (e.key === "z") undo.click();
     else if (e.key === "Enter" && !e.target.closest("button, a")) say.click();
     else return;
@@ -65,5 +92,5 @@
     if (before.length) turn(before.pop());
     undo.disabled = before.length === 0;
   });
-  turn(0);
+  turn(kind.value);
 })();

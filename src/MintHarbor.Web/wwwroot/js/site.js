@@ -11,8 +11,32 @@ document.addEventListener("click", (e) => {
   button.textContent = dim ? "light" : "dim";
 });
 
+/** Below the fold and on paper leaders become letters, one at the note and one at its place; elsewhere they are not shown. */
+function letterNotes(pairs) {
+  let n = 0;
+  for (const { note, place } of pairs) {
+    const letter = note.querySelector(".letter");
+    if (!letter) continue;
+    letter.textContent = "";
+    if (!place || place.dataset.quiet !== undefined) continue;
+    const text = String.fromCharCode(97 + n++);
+    letter.textContent = text;
+    const drawn = place.closest("svg.over");
+    const mark = drawn ? document.createElementNS("http://www.w3.org/2000/svg", "text") : document.createElement("span");
+    mark.setAttribute("class", "place-letter");
+    mark.setAttribute("aria-hidden", "true");
+    mark.textContent = text;
+    if (drawn) {
+      const box = place.getBBox();
+      mark.setAttribute("x", box.x + box.width + 4);
+      mark.setAttribute("y", box.y - 2);
+      drawn.append(mark);
+    } else (place.querySelector(":scope > th.what, :scope > th") || place).append(mark);
+  }
+}
+
 /** Notes stand at the height of what they speak of; a leader joins them. Leaders never cross, since notes keep the order of
- *  their places from the top. Below the fold they become letters at both ends. */
+ *  their places from the top. */
 function layNotes() {
   const page = document.querySelector(".page");
   const notes = page && page.querySelector(".notes");
@@ -23,14 +47,8 @@ function layNotes() {
   notes.classList.toggle("laid", !folded);
   all.forEach((n) => { n.style.top = ""; });
   const pairs = all.map((note) => ({ note, place: note.dataset.for ? document.getElementById(note.dataset.for) : null }));
+  letterNotes(pairs);
   if (folded) {
-    let n = 0;
-    for (const { note, place } of pairs) {
-      const letter = note.querySelector(".letter");
-      if (!letter) continue;
-      if (!place || place.closest("svg")) { letter.textContent = ""; continue; }
-      letter.textContent = String.fromCharCode(97 + n++);
-    }
     notes.style.minHeight = "";
     return;
   }
@@ -128,15 +146,72 @@ document.addEventListener("keydown", (e) => {
   if (target.matches("input, textarea, select")) target.focus(); else target.click();
 });
 
-/** What is typed is kept in the browser until it is sent. */
-for (const form of document.querySelectorAll("form[data-keep]")) {
-  const key = `keep:${location.pathname}:${form.dataset.keep}`;
-  const fields = () => [...form.querySelectorAll("textarea[name], input[type=text][name]")];
+/** What is typed is kept in the browser until the server has it: forms marked data-keep, those that came with a fragment too. */
+const keepKey = (form) => `keep:${location.pathname}:${form.dataset.keep}`;
+const keepFields = (form) => [...form.querySelectorAll("textarea[name], input[type=text][name], input:not([type])[name]")];
+function keepTyped(form) {
   try {
-    const kept = JSON.parse(localStorage.getItem(key) || "{}");
-    for (const f of fields()) if (!f.value && kept[f.name]) f.value = kept[f.name];
-    form.addEventListener("input", () => localStorage.setItem(key, JSON.stringify(Object.fromEntries(fields().map((f) => [f.name, f.value])))));
-    form.addEventListener("submit", () => localStorage.removeItem(key));
-    form.addEventListener("harbor:sent", () => localStorage.removeItem(key));
+    localStorage.setItem(keepKey(form), JSON.stringify(Object.fromEntries(keepFields(form).map((f) => [f.name, f.value]))));
   } catch { /* a browser that keeps nothing still sends */ }
 }
+function forgetTyped(form) {
+  try { localStorage.removeItem(keepKey(form)); } catch { /* nothing was kept */ }
+}
+function restoreTyped() {
+  for (const form of document.querySelectorAll("form[data-keep]:not([data-kept])")) {
+    form.dataset.kept = "";
+    try {
+      const kept = JSON.parse(localStorage.getItem(keepKey(form)) || "{}");
+      // A form that is sent by fragments shows what the server knows; typed words that never got there outrank it.
+      for (const f of keepFields(form)) if (kept[f.name] && (!f.value || form.hasAttribute("hx-post"))) f.value = kept[f.name];
+    } catch { /* nothing was kept */ }
+  }
+}
+document.addEventListener("input", (e) => { const form = e.target.closest("form[data-keep]"); if (form) keepTyped(form); });
+document.addEventListener("submit", (e) => { if (e.target.matches("form[data-keep]:not([data-upload], [hx-post])")) forgetTyped(e.target); });
+document.addEventListener("harbor:sent", (e) => forgetTyped(e.target), true);
+document.addEventListener("DOMContentLoaded", restoreTyped);
+document.addEventListener("htmx:afterSettle", restoreTyped);
+
+/** A line that is down: what could not be sent waits here and is sent again when the server answers. Sending twice is harmless:
+ *  every act says what it saw. */
+const line = { waiting: [], timer: 0 };
+function sayLine(text) {
+  let el = document.getElementById("line");
+  if (!el) {
+    el = Object.assign(document.createElement("p"), { id: "line", className: "line-down" });
+    el.setAttribute("role", "status");
+    document.body.append(el);
+  }
+  el.textContent = text;
+  el.hidden = text === "";
+}
+async function tryLine() {
+  clearTimeout(line.timer);
+  try {
+    const answer = await fetch("/health/ready", { cache: "no-store" });
+    if (!answer.ok) throw new Error("not ready");
+  } catch {
+    line.timer = setTimeout(tryLine, 1000);
+    return;
+  }
+  sayLine("The line is back.");
+  for (const again of line.waiting.splice(0)) again();
+  setTimeout(() => sayLine(""), 4000);
+}
+function lineDown(e) {
+  const { requestConfig: c, elt, target, xhr } = e.detail;
+  const gone = !xhr || xhr.status === 0 || xhr.status === 502 || xhr.status === 503 || xhr.status === 504;
+  if (!gone) return;
+  if (c?.verb === "get" && c.path.includes("/since")) { clearTimeout(line.timer); line.timer = setTimeout(tryLine, 1000); }
+  else line.waiting.push(() => window.htmx.ajax(c.verb.toUpperCase(), c.path, { source: document.contains(elt) ? elt : null, target: document.contains(target) ? target : "#sheet", swap: "outerHTML", values: c.formData ? Object.fromEntries(c.formData) : c.parameters }));
+  sayLine("The line is down. What you typed and did is kept here, and goes out when it is back.");
+  clearTimeout(line.timer);
+  line.timer = setTimeout(tryLine, 1000);
+}
+document.addEventListener("htmx:sendError", lineDown);
+document.addEventListener("htmx:responseError", lineDown);
+document.addEventListener("htmx:afterRequest", (e) => {
+  const form = e.detail.elt?.closest?.("form[data-keep]");
+  if (form && e.detail.successful) forgetTyped(form);
+});

@@ -1,0 +1,51 @@
+using MintHarbor.Core.Figure;
+using MintHarbor.Core.Geometry;
+
+namespace MintHarbor.Core.Practice;
+
+/// <summary>The clock hand drill: a marked edge of the figure, its direction to be said as a clock hand.</summary>
+public sealed class ClockHand : Drill
+{
+    public static readonly ClockHand Drill = new();
+
+    public override string Kind => "clock-hand";
+    public override string Name => "Clock hand";
+    public override string About => "ten edges of a figure; say each as a clock hand";
+    public override string How => "Follow the edge in the air, then say the hour.";
+    public override string Unit => "deg";
+    public override string Wanted => "degrees, 0 to 360";
+    protected override (double Easy, double Hard) Width => (15, 4);
+    protected override int Decimals => 2;
+
+    private static readonly (string A, string B, string Ask)[] Edges =
+    [
+        ("asis.L", "kneetop.L", "The left thigh: which hour?"), ("asis.R", "kneetop.R", "The right thigh: which hour?"),
+        ("kneetop.L", "ankleout.L", "The left shank: which hour?"), ("kneetop.R", "ankleout.R", "The right shank: which hour?"),
+        ("acromion.L", "elbow.L", "The left upper arm: which hour?"), ("acromion.R", "elbow.R", "The right upper arm: which hour?"),
+        ("elbow.L", "wrist.L", "The left forearm: which hour?"), ("elbow.R", "wrist.R", "The right forearm: which hour?"),
+        ("acromion.R", "acromion.L", "Across the shoulders: which hour?"), ("asis.R", "asis.L", "Across the pelvis: which hour?"),
+        ("pit", "pubic", "Pit of the neck to pubic bone: which hour?"), ("pit", "sternumend", "The breastbone: which hour?"),
+        ("heel.L", "toe.L", "The left foot: which hour?"), ("heel.R", "toe.R", "The right foot: which hour?"),
+        ("nipple.R", "nipple.L", "Across the chest: which hour?"), ("pit", "ankleout.R", "Pit to right outer ankle: which hour?"), ("pit", "ankleout.L", "Pit to left outer ankle: which hour?"),
+    ];
+
+    /// <summary>The shorter the edge, the harder.</summary>
+    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
+        from view in StudioViews.All
+        where view.Clothed == clothed && view.Strokes is null
+        from edge in Edges
+        where view.Sees(edge.A) && view.Sees(edge.B)
+        let marked = new Marked(view.At(edge.A)!.Value, view.At(edge.B)!.Value)
+        where marked.Length > 0.06 * view.Height
+        select new Candidate(view, edge.Ask, marked, null, -marked.Length);
+
+    protected override double TruthOf(Marked asked, Marked? unit) => ClockAngle.OfEdge(asked.From, asked.To);
+
+    /// <summary>Signed error of a direction, wrapped to (−90°, 90°]; positive is clockwise of the truth.</summary>
+    protected override double ErrorOf(double answer, double truth) => ClockAngle.Wrap(answer - truth);
+
+    protected override bool Answerable(double value) => Math.Abs(value) <= 720;
+    public override string SayValue(double value) => ClockAngle.SayBoth(ClockAngle.Fold(value));
+    public override string SayError(double error) => Math.Abs(error) < 0.5 ? "on it" : $"{Say.Number(Math.Abs(error))}° {(error > 0 ? "clockwise" : "anticlockwise")}";
+    public override string SayWidth(double width) => Say.Number(width, 1) + "°";
+}

@@ -1,0 +1,183 @@
+using MintHarbor.Core.Figure;
+using MintHarbor.Core.Geometry;
+
+namespace MintHarbor.Core.Practice;
+
+/// <summary>The true answer of a drill item with its unit: "deg" for an edge's direction, clockwise from upright; "ratio" for
+/// how many of one span go into another.</summary>
+public sealed record Truth(double Value, string Unit);
+
+/// <summary>A marked span of the picture, in its pixels.</summary>
+public sealed record Marked(Vec2 From, Vec2 To)
+{
+    public double Length => (To - From).Length;
+
+    public Marked Mirrored(double width) => new(new(width - From.X, From.Y), new(width - To.X, To.Y));
+}
+
+/// <param name="ViewId">The studio view it is drawn from; <paramref name="Mirrored"/> if seen in a mirror.</param>
+/// <param name="Asked">The edge or span that is asked for.</param>
+/// <param name="Unit">The span it is counted in; null where none is.</param>
+public sealed record DrillItem(string Id, string ViewId, bool Mirrored, Marked Asked, Marked? Unit, string Ask, Truth Truth);
+
+/// <param name="Error">Signed, in <paramref name="Unit"/>: degrees, or the natural logarithm of answer ÷ truth.</param>
+public sealed record DrillScore(string Id, double Error, string Unit, bool Correct);
+
+/// <param name="Bias">Mean signed error: which way the eye leans.</param>
+/// <param name="Spread">Standard deviation about that mean (n − 1): how far it scatters; null below two answers.</param>
+public sealed record DrillResult(IReadOnlyList<DrillScore> Scores, double? Bias, double? Spread, double NextDifficulty);
+
+/// <summary>Transformed up-down staircase (Levitt 1971, published): a wrong answer makes the next item easier, two right
+/// answers in a row harder. One up, two down settles where 70.7 % are right.</summary>
+public sealed record Staircase(double Difficulty, int RightInARow = 0)
+{
+    public const double Step = 0.1;
+
+    public Staircase After(bool correct)
+    {
+        if (!correct) return new(Math.Max(0, Round(Difficulty - Step)));
+        return RightInARow + 1 < 2 ? this with { RightInARow = RightInARow + 1 } : new(Math.Min(1, Round(Difficulty + Step)));
+    }
+
+    private static double Round(double v) => Math.Round(v, 6);
+}
+
+/// <summary>A drill: its items with exact truth, its error, and what counts as right. The player, the records and the command
+/// line know no more of a drill than this; a new one is one class of rules, its marks on the picture and its dial.</summary>
+public abstract class Drill
+{
+    public const int RoundLength = 10;
+
+    public abstract string Kind { get; }
+    public abstract string Name { get; }
+
+    /// <summary>What one does, in half a line.</summary>
+    public abstract string About { get; }
+
+    /// <summary>How to go about it.</summary>
+    public abstract string How { get; }
+    public abstract string Unit { get; }
+    public abstract string Wanted { get; }
+
+    /// <summary>Error that still counts as right, from the easiest (difficulty 0) to the hardest (1).</summary>
+    protected abstract (double Easy, double Hard) Width { get; }
+    protected abstract int Decimals { get; }
+
+    protected sealed record Candidate(StudioView View, string Ask, Marked Asked, Marked? Unit, double Hardness);
+
+    protected abstract IEnumerable<Candidate> Candidates(bool clothed);
+    protected abstract double TruthOf(Marked asked, Marked? unit);
+    protected abstract double ErrorOf(double answer, double truth);
+    protected abstract bool Answerable(double value);
+
+    /// <summary>A value as the player says it.</summary>
+    public abstract string SayValue(double value);
+
+    /// <summary>A signed error in words, "5° clockwise".</summary>
+    public abstract string SayError(double error);
+
+    /// <summary>A width of error, "9°".</summary>
+    public abstract string SayWidth(double width);
+
+    private readonly Lazy<IReadOnlyList<Candidate>>[] pools;
+
+    protected Drill() => pools = [.. new[] { false, true }.Select(clothed => new Lazy<IReadOnlyList<Candidate>>(() => [.. Candidates(clothed).OrderBy(c => c.Hardness).ThenBy(c => c.View.Id).ThenBy(c => c.Ask, StringComparer.Ordinal)]))];
+
+    public double Allowed(double difficulty) => Width.Easy + ((Width.Hard - Width.Easy) * Math.Clamp(difficulty, 0, 1));
+
+    /// <summary>Items drawn from the studio views, the same for the same arguments: easy ones from the easier half of all,
+    /// hard ones from the harder.</summary>
+    /// <param name="clothed">Only clothed figures, as courses under 18 want.</param>
+    /// <exception cref="InputException">A difficulty outside 0 to 1, or a count outside 1 to 100.</exception>
+    public IReadOnlyList<DrillItem> Items(long seed, double difficulty, int count, bool clothed)
+    {
+        if (!(difficulty is >= 0 and <= 1)) throw new InputException($"difficulty {difficulty}", "difficulty", "0 to 1");
+        if (count is < 1 or > 100) throw new InputException($"{count} items", "count", "1 to 100");
+        var random = new SeededRandom(seed);
+        var pool = pools[clothed ? 1 : 0].Value;
+        var items = new List<DrillItem>();
+        for (var n = 0; n < count; n++)
+        {
+            var window = pool.Count / 2;
+            var start = (int)(difficulty * (pool.Count - window));
+            DrillItem item;
+            var tries = 0;
+            do
+            {
+                var c = pool[start + random.Next(window)];
+                var mirrored = random.Next(2) == 1;
+                var (asked, unit) = mirrored ? (c.Asked.Mirrored(c.View.Width), c.Unit?.Mirrored(c.View.Width)) : (c.Asked, c.Unit);
+                item = new($"{seed}-{n}", c.View.Id, mirrored, asked, unit, mirrored ? Swap(c.Ask) : c.Ask, new(Math.Round(TruthOf(asked, unit), Decimals), Unit));
+            }
+            while (tries++ < 20 && items.Any(i => i.ViewId == item.ViewId && i.Ask == item.Ask));
+            items.Add(item);
+        }
+        return items;
+    }
+
+    private static string Swap(string ask) => ask.Replace("left", "\u0001").Replace("right", "left").Replace("\u0001", "right");
+
+    /// <exception cref="InputException">An answer that is no number of this drill.</exception>
+    public DrillScore Score(DrillItem item, double answer, double difficulty)
+    {
+        Check(answer);
+        var error = ErrorOf(answer, item.Truth.Value);
+        return new(item.Id, Math.Round(error, Decimals), Unit, Math.Abs(error) <= Allowed(difficulty));
+    }
+
+    public void Check(double answer)
+    {
+        if (!double.IsFinite(answer) || !Answerable(answer)) throw new InputException($"an answer of {answer}", "answers.value", Wanted);
+    }
+
+    public DrillResult Summarise(IReadOnlyList<DrillScore> scores, double startDifficulty)
+    {
+        var stairs = new Staircase(startDifficulty);
+        foreach (var s in scores) stairs = stairs.After(s.Correct);
+        return new(scores, Bias(scores), Spread(scores), stairs.Difficulty);
+    }
+
+    public double? Bias(IReadOnlyList<DrillScore> scores) => scores.Count == 0 ? null : Math.Round(scores.Average(s => s.Error), Decimals);
+
+    public double? Spread(IReadOnlyList<DrillScore> scores)
+    {
+        if (scores.Count < 2) return null;
+        var mean = scores.Average(s => s.Error);
+        return Math.Round(Math.Sqrt(scores.Sum(s => Math.Pow(s.Error - mean, 2)) / (scores.Count - 1)), Decimals);
+    }
+}
+
+public static class Drills
+{
+    public static IReadOnlyList<Drill> All { get; } = [ClockHand.Drill, SpanAgainstSpan.Drill];
+
+    public static string Kinds => string.Join(" | ", All.Select(d => d.Kind));
+
+    public static Drill? Find(string? kind) => All.FirstOrDefault(d => d.Kind == kind);
+
+    public static Drill Get(string? kind, string field = "kind") => Find(kind) ?? throw new InputException($"unknown drill '{kind}'", field, Kinds);
+}
+
+/// <summary>The state of one round, saved after every answer so that a round broken off goes on where it was.</summary>
+public sealed record DrillRoundState(string Kind, long Seed, double StartDifficulty, bool Clothed, IReadOnlyList<double> Answers)
+{
+    /// <summary>Replays the answers: the items met so far with their scores, and the next one (null when done).</summary>
+    public (IReadOnlyList<(DrillItem Item, DrillScore Score, double Answer, double Difficulty)> Done, DrillItem? Next, double Difficulty) Replay()
+    {
+        var drill = Drills.Get(Kind);
+        var stairs = new Staircase(StartDifficulty);
+        var done = new List<(DrillItem, DrillScore, double, double)>();
+        for (var n = 0; n <= Answers.Count; n++)
+        {
+            if (n == Drill.RoundLength) return (done, null, stairs.Difficulty);
+            var item = drill.Items(unchecked((Seed * 1000) + n), stairs.Difficulty, 1, Clothed)[0] with { Id = $"{Seed}-{n}" };
+            if (n == Answers.Count) return (done, item, stairs.Difficulty);
+            var score = drill.Score(item, Answers[n], stairs.Difficulty);
+            done.Add((item, score, Answers[n], stairs.Difficulty));
+            stairs = stairs.After(score.Correct);
+        }
+        throw new InvalidOperationException("a round has no further items");
+    }
+
+    public bool Finished => Answers.Count >= Drill.RoundLength;
+}

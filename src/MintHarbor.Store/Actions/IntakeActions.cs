@@ -1,0 +1,213 @@
+using System.Security.Cryptography;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Core.Courses;
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Practice;
+using MintHarbor.Core.Sheets;
+using MintHarbor.Media;
+using MintHarbor.Store.Model;
+using NodaTime;
+using Npgsql;
+
+namespace MintHarbor.Store.Actions;
+
+/// <summary>What a student says with a drawing.</summary>
+public sealed record Submission(string Question, string SelfReview, string Exercise, string Pose, string? StandingLeg, string View, string Paper, int? MeetingId, int? RedoOfId, string Subject = "figure");
+
+/// <summary>How a picture comes in.</summary>
+/// <param name="Set">Sheets of one upload share it.</param>
+/// <param name="Key">Given by the browser: the same upload sent again is known by it.</param>
+/// <param name="WholeWidthMm">Set where the picture is the sheet: how wide it counts.</param>
+public sealed record Arrival(Guid? Set = null, int SetAt = 0, Guid? Key = null, double? WholeWidthMm = null);
+
+
+/// <summary>Takes drawings in: reads the file, finds the sheet, lays it flat, evens its light.</summary>
+public sealed class IntakeActions(HarborContext db, IClock clock)
+{
+    public const int LongestText = SheetActions.LongestText, MostInSet = 24;
+
+    /// <summary>A 50-megapixel photograph takes about 300 MB while it is read and laid flat: two at a time, the rest wait.</summary>
+    private static readonly SemaphoreSlim Reading = new(2);
+
+    /// <summary>Pixels of a flat sheet kept for the bench: 0.25 mm, coarser for papers over a metre.</summary>
+    public static double MmPerPixel(double w, double h) => Math.Max(0.25, Math.Max(w, h) / 3200);
+
+    public static void Check(Submission s)
+    {
+        if (string.IsNullOrWhiteSpace(s.Question)) throw new InputException("the question is missing", "Question", "one question that the drawing should answer");
+        foreach (var (text, field) in new[] { (s.Question, "Question"), (s.SelfReview, "SelfReview") })
+            if (text.Length > LongestText) throw new InputException($"{text.Length} letters", field, $"up to {LongestText} letters");
+        if (string.IsNullOrWhiteSpace(s.SelfReview)) throw new InputException("the self-review is missing", "SelfReview", "two lines: what holds, what you would change");
+        Exercises.Get(s.Exercise, "Exercise");
+        if (!JudgeRequest.Poses.Contains(s.Pose)) throw new InputException($"unknown pose '{s.Pose}'", "Pose", string.Join(" | ", JudgeRequest.Poses));
+        if (!JudgeRequest.Views.Contains(s.View)) throw new InputException($"unknown view '{s.View}'", "View", string.Join(" | ", JudgeRequest.Views));
+        if (s.Subject is not ("figure" or "head")) throw new InputException($"unknown subject '{s.Subject}'", "Pose", "figure | head");
+        if (s.StandingLeg is not (null or "L" or "R")) throw new InputException("unknown leg", "StandingLeg", "left or right");
+        PaperSize.Parse(s.Paper);
+    }
+
+    /// <summary>Takes a picture in: reads it, finds the sheet, keeps the original and suggests corners. The same key sent
+    /// twice, as after a line that broke off, gives the sheet that was kept the first time.</summary>
+    /// <param name="file">Reads the upload; called when it is this upload's turn, so that waiting ones take no memory.</param>
+    public async Task<Sheet> Submit(Course course, Membership student, Submission s, Func<Task<byte[]>> file, Arrival? arrival = null)
+    {
+        Check(s);
+        arrival ??= new();
+        if (arrival.WholeWidthMm is { } w && !(w is >= 20 and <= 3000)) throw new InputException($"a drawing {w} mm wide", "WholeWidth", "20 to 3000 mm");
+        if (arrival.Set is not null && arrival.SetAt is < 1 or > MostInSet) throw new InputException($"sheet {arrival.SetAt} of a set", "SetAt", $"1 to {MostInSet}");
+        if (await Known(student, arrival.Key) is { } kept) return kept;
+        var meeting = s.MeetingId is { } id ? await db.Meetings.SingleOrDefaultAsync(m => m.Id == id && m.CourseId == course.Id) ?? throw new InputException("that meeting is not of this course", "MeetingId", "a meeting of the course") : null;
+        var before = s.RedoOfId is { } r ? await db.Sheets.SingleOrDefaultAsync(x => x.Id == r && x.CourseId == course.Id && x.StudentId == student.PersonId) ?? throw new InputException("that sheet is not yours", "RedoOfId", "a sheet of your own") : null;
+        using var turn = await Turn();
+        var bytes = await file();
+        using var photo = Photo.Read(bytes);
+        var inSet = arrival.Set is null ? "" : arrival.SetAt.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        var sheet = new Sheet
+        {
+            CourseId = course.Id,
+            StudentId = student.PersonId,
+            MeetingId = meeting?.Id,
+            Code = meeting is null ? $"H{inSet}-{student.Seat ?? 0}" : $"{meeting.Number}-{PlanLetters.LongPose(meeting.Plan.Items)}{inSet}-{student.Seat ?? 0}",
+            Question = s.Question.Trim(),
+            SelfReview = s.SelfReview.Trim(),
+            Exercise = s.Exercise,
+            Subject = s.Subject,
+            Pose = s.Pose,
+            StandingLeg = s.Pose == "contrapposto" ? s.StandingLeg : null,
+            View = s.View,
+            State = SheetState.Placing,
+            SubmittedAt = clock.GetCurrentInstant(),
+            PhotoHash = Hash(bytes),
+            RedoOfId = before?.Id,
+            SetId = arrival.Set,
+            SetAt = arrival.SetAt,
+            UploadKey = arrival.Key,
+        };
+        if (arrival.WholeWidthMm is { } width) Whole(sheet, photo, width);
+        else
+        {
+            var found = SheetFinder.Find(photo.Grey());
+            (sheet.Confidence, sheet.FoundSays) = (found.Confidence, found.Says);
+            sheet.Corners = [.. found.Corners ?? Inset(photo.Width, photo.Height)];
+            (sheet.PaperWidthMm, sheet.PaperHeightMm) = Oriented(PaperSize.Parse(s.Paper), sheet.Corners);
+        }
+        var pictures = new List<Picture> { new() { Hash = sheet.PhotoHash, ContentType = photo.ContentType, Width = photo.Width, Height = photo.Height, Bytes = bytes }, Flatten(sheet, photo) };
+        db.Sheets.Add(sheet);
+        try
+        {
+            await Save(pictures);
+        }
+        catch (DbUpdateException e) when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation } && arrival.Key is not null)
+        {
+            // The same upload came twice at once; the other one was kept.
+            db.Entry(sheet).State = EntityState.Detached;
+            return await Known(student, arrival.Key) ?? throw new InputException("the upload clashed with another", "Photo", "the photograph once more");
+        }
+        return sheet;
+    }
+
+    private async Task<Sheet?> Known(Membership student, Guid? key) => key is { } k ? await db.Sheets.SingleOrDefaultAsync(x => x.StudentId == student.PersonId && x.UploadKey == k && x.CourseId == student.CourseId) : null;
+
+    /// <summary>The picture is the sheet: a digital drawing, or a photograph cut to its edges. Its width is what the student
+    /// says; its height follows from the picture.</summary>
+    public async Task TakeWhole(Sheet sheet, double widthMm)
+    {
+        if (!(widthMm is >= 20 and <= 3000)) throw new InputException($"a drawing {Say.Number(widthMm, 1)} mm wide", "WholeWidth", "20 to 3000 mm");
+        var original = await db.Pictures.AsNoTracking().SingleAsync(p => p.Hash == sheet.PhotoHash);
+        using var turn = await Turn();
+        using var photo = Photo.Read(original.Bytes);
+        Whole(sheet, photo, widthMm);
+        (sheet.Landmarks, sheet.LandmarkUndo) = ([], []);
+        await Save([Flatten(sheet, photo)]);
+    }
+
+    private static void Whole(Sheet sheet, Photo photo, double widthMm)
+    {
+        sheet.Whole = true;
+        (sheet.PaperWidthMm, sheet.PaperHeightMm) = (widthMm, Math.Round(widthMm * photo.Height / photo.Width, 1));
+        if (sheet.PaperHeightMm is < 20 or > 3000) throw new InputException($"so it would be {Say.Number(sheet.PaperHeightMm)} mm high", "WholeWidth", "a width at which the height is 20 to 3000 mm");
+        sheet.Corners = [new(-0.5, -0.5), new(photo.Width - 0.5, -0.5), new(photo.Width - 0.5, photo.Height - 0.5), new(-0.5, photo.Height - 0.5)];
+        (sheet.Confidence, sheet.FoundSays) = (1, "Taken whole: the picture is the sheet.");
+    }
+
+    /// <summary>Takes a sheet out again that was not handed in.</summary>
+    public async Task Drop(Sheet sheet)
+    {
+        if (sheet.State != SheetState.Placing) throw new InputException("the sheet is handed in", "sheet", "a sheet not yet handed in");
+        db.Sheets.Remove(sheet);
+        await db.SaveChangesAsync();
+    }
+
+    /// <summary>Corners set by hand; the sheet is straightened again.</summary>
+    public async Task SetCorners(Sheet sheet, IReadOnlyList<Vec2> corners)
+    {
+        // "They are right": the sheet is flat already.
+        if (sheet.FlatHash is not null && sheet.Corners.Count == 4 && corners.Count == 4 && sheet.Corners.Zip(corners).All(p => (p.First - p.Second).Length < 0.01)) return;
+        var original = await db.Pictures.AsNoTracking().SingleAsync(p => p.Hash == sheet.PhotoHash);
+        if (corners.Count != 4 || corners.Any(c => !c.IsFinite || c.X < -original.Width * 0.2 || c.Y < -original.Height * 0.2 || c.X > original.Width * 1.2 || c.Y > original.Height * 1.2))
+            throw new InputException("a corner lies far outside the photograph", "corners", "four places in or just beside the photograph");
+        if (!SheetFinder.IsUsable(corners)) throw new InputException("the four corners don't make a sheet", "corners", "four corners in turn, no three on one line");
+        using var turn = await Turn();
+        using var photo = Photo.Read(original.Bytes);
+        (sheet.Corners, sheet.Whole) = ([.. corners], false);
+        var size = new PaperSize("", "", Math.Min(sheet.PaperWidthMm, sheet.PaperHeightMm), Math.Max(sheet.PaperWidthMm, sheet.PaperHeightMm));
+        (sheet.PaperWidthMm, sheet.PaperHeightMm) = Oriented(size, sheet.Corners);
+        (sheet.Landmarks, sheet.LandmarkUndo) = ([], []);
+        await Save([Flatten(sheet, photo)]);
+    }
+
+    private static async Task<IDisposable> Turn()
+    {
+        await Reading.WaitAsync();
+        return new Leaving();
+    }
+
+    private sealed class Leaving : IDisposable
+    {
+        public void Dispose() => Reading.Release();
+    }
+
+    /// <summary>Lays the sheet flat; a photograph's light is evened, a drawing taken whole stays as it is.</summary>
+    private static Picture Flatten(Sheet sheet, Photo photo)
+    {
+        var scale = Math.Max(MmPerPixel(sheet.PaperWidthMm, sheet.PaperHeightMm), sheet.Whole ? sheet.PaperWidthMm / photo.Width : 0);
+        using var flat = photo.Straighten(sheet.Corners, new PaperSize("", "", sheet.PaperWidthMm, sheet.PaperHeightMm), scale);
+        if (sheet.Whole) sheet.LightSays = "";
+        else
+        {
+            var light = LightField.Of(flat.Grey());
+            if (light.Evens) flat.Even(light);
+            sheet.LightSays = light.Says;
+        }
+        // JPEG: ten times quicker to write than WebP at this size, and the student is waiting.
+        var bytes = flat.Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 88);
+        sheet.FlatHash = Hash(bytes);
+        return new() { Hash = sheet.FlatHash, ContentType = "image/jpeg", Width = flat.Width, Height = flat.Height, Bytes = bytes };
+    }
+
+    /// <summary>The paper as it lies in the photograph: upright or turned, by the longer pair of sides.</summary>
+    private static (double W, double H) Oriented(PaperSize p, IReadOnlyList<Vec2> c)
+    {
+        var across = (c[1] - c[0]).Length + (c[2] - c[3]).Length;
+        var down = (c[3] - c[0]).Length + (c[2] - c[1]).Length;
+        return across > down ? (Math.Max(p.WidthMm, p.HeightMm), Math.Min(p.WidthMm, p.HeightMm)) : (Math.Min(p.WidthMm, p.HeightMm), Math.Max(p.WidthMm, p.HeightMm));
+    }
+
+    private static Vec2[] Inset(int w, int h) => [new(w * 0.08, h * 0.08), new(w * 0.92, h * 0.08), new(w * 0.92, h * 0.92), new(w * 0.08, h * 0.92)];
+
+    private static string Hash(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
+
+    /// <summary>Pictures and what refers to them, in one transaction. A picture that is kept already, or that somebody else is
+    /// just keeping, is the same by its hash.</summary>
+    private async Task Save(IEnumerable<Picture> pictures)
+    {
+        await using var own = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync() : null;
+        // In the order of their hashes, so that two uploads of the same pictures can't wait for one another.
+        foreach (var p in pictures.OrderBy(p => p.Hash, StringComparer.Ordinal))
+            await db.Database.ExecuteSqlAsync($"insert into pictures (hash, content_type, width, height, bytes) values ({p.Hash}, {p.ContentType}, {p.Width}, {p.Height}, {p.Bytes}) on conflict do nothing");
+        await db.SaveChangesAsync();
+        if (own is not null) await own.CommitAsync();
+    }
+}
