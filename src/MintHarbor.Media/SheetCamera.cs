@@ -37,7 +37,7 @@ public static class SheetCamera
     }
 
     /// <summary>The sheet itself, flat.</summary>
-    private static SKBitmap DrawSheet(SimulatedDrawing d, float pxPerMm, SeededRandom random)
+    internal static SKBitmap DrawSheet(SimulatedDrawing d, float pxPerMm, SeededRandom random)
     {
         var b = new SKBitmap(new SKImageInfo((int)(d.Paper.WidthMm * pxPerMm), (int)(d.Paper.HeightMm * pxPerMm), SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
         using var canvas = new SKCanvas(b);

@@ -53,6 +53,7 @@ services.AddAntiforgery(o =>
 {
     o.HeaderName = "RequestVerificationToken";
     o.Cookie.Name = "harbor-form";
+    o.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
 });
 services.AddRazorPages(o => o.Conventions.ConfigureFilter(new CourseGate())).AddMvcOptions(o =>
 {

@@ -116,11 +116,11 @@ public sealed class HandTests
         {
             b.Expected.Add("400");
             b.See("#photo").SendKeys(wrong);
-            b.Click("button", "Send the photograph");
+            b.Click("button", "Send it");
             b.Text("not a picture that can be read. Accepted: JPEG, PNG or WebP", "[data-upload-says]");
             Assert.Equal("Is this a drawing?", b.See("#q").GetAttribute("value"));
             b.See("#photo").SendKeys(right);
-            b.Click("button", "Send the photograph");
+            b.Click("button", "Send it");
             b.At("/corners");
             b.Go("/courses/1/critique/submit");
             Assert.Equal("", b.See("#q").GetAttribute("value"));

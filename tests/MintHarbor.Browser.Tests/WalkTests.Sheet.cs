@@ -18,7 +18,7 @@ public sealed partial class WalkTests
             student.Type("#q", "Is the head too large?");
             student.Type("#r", "The legs hold.\nI would place him higher.");
             student.See("#photo").SendKeys(file);
-            student.Click("button", "Send the photograph");
+            student.Click("button", "Send it");
             student.At("/critique/\\d+/corners");
         }
         finally

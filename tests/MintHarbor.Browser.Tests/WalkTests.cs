@@ -213,7 +213,7 @@ public sealed partial class WalkTests
         student.Click("[data-undo]");
         student.Named("[data-say]", "Say 2 or 8");
         student.Click("[data-say]");
-        student.Text("it lies at", "[role=status]");
+        student.Text("it is", "[role=status]");
         student.See(".drill-said");
         student.Click("a.btn", "Next");
         student.Text("second of ten");
@@ -226,7 +226,7 @@ public sealed partial class WalkTests
         {
             student.Keys(Keys.ArrowRight + Keys.ArrowRight);
             student.Click("[data-say]");
-            student.Text("it lies at", "[role=status]");
+            student.Text("it is", "[role=status]");
             student.Click(".drill-acts a.btn");
         }
         student.Text("of 10 right");

@@ -174,6 +174,65 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
     }
 
     [Fact]
+    public async Task No_form_is_taken_without_its_token_by_any_handler()
+    {
+        var ids = await VictimIds(App);
+        var before = await Fingerprint(App);
+        var clients = new[] { await App.As(Instructor), await App.As(Victim) };
+        var doors = Doors().Where(d => d.Method.Equals("POST", StringComparison.OrdinalIgnoreCase) && d.Page != typeof(Pages.ProblemModel)).ToList();
+        Assert.True(doors.Count > 40, $"only {doors.Count} forms found");
+        var filled = ids.Concat([new("token", "x"), new("secret", "x")]).ToDictionary();
+        foreach (var d in doors)
+        {
+            foreach (var client in clients)
+            {
+                var answer = await client.PostAsync(Fill(d, filled), new FormUrlEncodedContent([KeyValuePair.Create("act", "Next"), KeyValuePair.Create("fault", "head-large")]));
+                // Refused for its token, or before it for what the person is: never taken.
+                Assert.True(answer.StatusCode is HttpStatusCode.BadRequest or HttpStatusCode.Forbidden or HttpStatusCode.NotFound, $"{Fill(d, filled)}: {answer.StatusCode}");
+            }
+        }
+        Assert.Equal(before, await Fingerprint(App));
+    }
+
+    [Fact]
+    public async Task No_page_shows_a_student_another_students_name_words_or_sheet()
+    {
+        var (ids, forbidden) = await App.Read(async db =>
+        {
+            var me = await db.Users.SingleAsync(u => u.Email == Other);
+            const int course = 1;
+            var others = await db.Memberships.Where(m => m.CourseId == course && m.Role == CourseRole.Student && m.PersonId != me.Id).Select(m => new { m.Person.Name, m.Person.Email }).ToListAsync();
+            var theirs = await db.Sheets.Where(s => s.CourseId == course && s.StudentId != me.Id).Select(s => new { s.Question, s.SelfReview, s.PhotoHash, s.FlatHash }).ToListAsync();
+            var sheet = await db.Sheets.FirstAsync(s => s.StudentId == me.Id && s.CourseId == course);
+            sheet.SetId ??= Guid.NewGuid();
+            await db.SaveChangesAsync();
+            var words = others.SelectMany(o => new[] { o.Name, o.Email! }).Concat(theirs.SelectMany(t => new[] { t.Question, t.SelfReview, t.PhotoHash, t.FlatHash ?? "" })).Where(w => w.Length > 3).Distinct().ToList();
+            var keys = new Dictionary<string, string>
+            {
+                ["course"] = $"{course}", ["sheet"] = $"{sheet.Id}", ["set"] = $"{sheet.SetId}", ["student"] = $"{me.Id}", ["n"] = "flat",
+                ["round"] = $"{await db.DrillRounds.Where(r => r.StudentId == me.Id).Select(r => r.Id).FirstOrDefaultAsync()}",
+                ["assignment"] = $"{await db.Assignments.Where(a => a.StudentId == me.Id).Select(a => a.Id).FirstOrDefaultAsync()}",
+                ["work"] = $"{await db.ProjectWorks.Where(w => w.StudentId == me.Id).Select(w => w.Id).FirstOrDefaultAsync()}",
+                ["project"] = $"{await db.Projects.Where(p => p.CourseId == course).Select(p => p.Id).FirstAsync()}",
+                ["meeting"] = $"{await db.Meetings.Where(m => m.CourseId == course && m.Number == 4).Select(m => m.Id).FirstAsync()}",
+            };
+            return (keys, words);
+        });
+        var client = await App.As(Other);
+        var read = 0;
+        foreach (var d in Doors().Where(d => d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) && (!d.Route.Contains('{') && d.Route != "sign-in") || d.Keys.Contains("course") && d.Handler != "Stream"))
+        {
+            var answer = await client.GetAsync(Fill(d, ids));
+            var text = WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync());
+            var leak = forbidden.Find(w => text.Contains(w, StringComparison.Ordinal));
+            Assert.True(leak is null, $"{Fill(d, ids)} shows “{leak}”");
+            if (answer.StatusCode == HttpStatusCode.OK) read++;
+        }
+        Assert.True(read > 12, $"only {read} pages could be read");
+        Assert.True(forbidden.Count > 30, $"only {forbidden.Count} secrets to look for");
+    }
+
+    [Fact]
     public async Task A_student_reads_nothing_of_a_critique_before_its_release()
     {
         var ids = await VictimIds(App);

@@ -3,38 +3,150 @@ using MintHarbor.Core.Geometry;
 namespace MintHarbor.Core.Sheets;
 
 /// <param name="Corners">In pixels of the upright photograph, clockwise from the sheet's upper left; null when not found.</param>
-/// <param name="Confidence">0 to 1: how much of the outline stands on a clear edge, and how well the light part fills it.</param>
+/// <param name="Confidence">0 to 1: how much of the weakest side stands on a clear edge, and how far the next best answer lies behind.</param>
 public sealed record FoundSheet(IReadOnlyList<Vec2>? Corners, double Confidence, string Says);
 
-/// <summary>Finds a sheet of paper in a photograph: the largest light region (threshold by Otsu 1979, from memory), the
-/// largest four-cornered figure in its hull, then each side moved onto the strongest light-to-dark step near it and fitted as
-/// a line, outliers trimmed. Corners are where the lines meet.</summary>
+/// <summary>Finds a sheet of paper in a photograph. Straight edges of a small copy (<see cref="EdgeLines"/>) are put together
+/// four by four, each light towards the inside; what stands on real edges all round wins, the inner one where two nest, as a
+/// sheet on a board. Its sides are then found again in the full photograph to a part of a pixel
+/// (<see cref="SheetSides"/>); corners are where they meet, so that a clip or a thumb over one does not matter.</summary>
 public static class SheetFinder
 {
     /// <summary>From here on the corners need no second look.</summary>
     public const double Sure = 0.7;
     private const double LeastArea = 0.08, LeastConfidence = 0.35;
+    private const int Longest = 560, Samples = 40;
+
+    /// <param name="Support">Share of each side that stands on an edge, the weakest counted twice.</param>
+    private sealed record Candidate(Vec2[] Corners, double Support, double Weakest, double Contrast)
+    {
+        public double Area { get; } = SheetFinder.Area(Corners);
+    }
 
     public static FoundSheet Find(GreyImage photo)
     {
-        var (small, scale) = photo.Shrunk(480);
+        var (small, scale) = photo.Shrunk(Longest);
         if (small.Width < 16 || small.Height < 16) return new(null, 0, "The picture is too small to find a sheet in it; 16 pixels a side at least.");
-        var mask = LargestLight(small, out var threshold, out var contrast);
-        if (contrast < 12) return new(null, 0, "No sheet found: paper and ground are equally light. Place the four corners by hand.");
-        var hull = Hull(mask, small.Width, small.Height);
-        if (hull.Count < 4) return new(null, 0, "No sheet found. Place the four corners by hand.");
-        var quad = LargestQuad(hull);
-        var area = Area(quad) / (small.Width * (double)small.Height);
-        var filled = Filled(mask, small.Width, small.Height, quad);
-        if (area < LeastArea) return new(null, 0, "No sheet found: the lightest part is too small. Place the four corners by hand.");
-        var atBorder = quad.Count(c => c.X < 2 || c.Y < 2 || c.X > small.Width - 3 || c.Y > small.Height - 3);
-        if (atBorder >= 3) return new(null, 0, "The sheet's edges lie outside the picture; all four corners are wanted.");
-        var rough = quad.Select(c => new Vec2(((c.X + 0.5) * scale) - 0.5, ((c.Y + 0.5) * scale) - 0.5)).ToArray();
-        var (corners, onEdge) = Refine(photo, rough);
-        var confidence = Math.Round(Math.Clamp(filled, 0, 1) * onEdge * (atBorder > 0 ? 0.6 : 1), 2);
+        var edges = new EdgeLines(small);
+        var candidates = Candidates(edges, edges.Strongest(26));
+        if (candidates.Count == 0) return new(null, 0, "No sheet found. Place the four corners by hand.");
+        var (best, rival) = Choose(candidates);
+        var rough = best.Corners.Select(c => new Vec2(((c.X + 0.5) * scale) - 0.5, ((c.Y + 0.5) * scale) - 0.5)).ToArray();
+        var (corners, onEdge) = SheetSides.Refine(photo, rough, best.Contrast);
+        if (!IsUsable(corners)) return new(null, 0.2, "Unsure where the sheet lies. Place the four corners by hand.");
+        var confidence = Math.Round(Math.Clamp(Math.Min(best.Weakest * 1.25, onEdge) * (rival > 0.97 * best.Support ? 0.68 : 1), 0, 1), 2);
         return confidence < LeastConfidence
             ? new(null, confidence, "Unsure where the sheet lies. Place the four corners by hand.")
             : new(FromUpperLeft(corners), confidence, confidence < Sure ? "Found, but look at the corners." : "Found.");
+    }
+
+    /// <summary>All four-cornered figures of the lines whose sides face inwards, stand on edges and are lighter inside.</summary>
+    private static List<Candidate> Candidates(EdgeLines edges, List<EdgeLine> lines)
+    {
+        var opposite = new List<(EdgeLine A, EdgeLine B)>();
+        for (var i = 0; i < lines.Count; i++)
+        {
+            for (var j = i + 1; j < lines.Count; j++)
+            {
+                // Sides of one sheet look at each other: normals nearly opposed, and light between them.
+                if (lines[i].Normal.Dot(lines[j].Normal) < -0.82 && lines[i].Offset + lines[j].Offset < 0) opposite.Add((lines[i], lines[j]));
+            }
+        }
+        var found = new List<Candidate>();
+        for (var m = 0; m < opposite.Count; m++)
+        {
+            for (var n = m + 1; n < opposite.Count; n++)
+            {
+                var ((a, b), (c, d)) = (opposite[m], opposite[n]);
+                if (Math.Abs(a.Normal.Dot(c.Normal)) > 0.6 || Math.Abs(b.Normal.Dot(d.Normal)) > 0.6) continue;
+                if (a.Meet(c) is not { } p || c.Meet(b) is not { } q || b.Meet(d) is not { } r || d.Meet(a) is not { } s) continue;
+                Vec2[] quad = [p, q, r, s];
+                var slack = 0.03 * Math.Max(edges.Width, edges.Height);
+                if (quad.Any(v => v.X < -slack || v.Y < -slack || v.X > edges.Width + slack || v.Y > edges.Height + slack)) continue;
+                if (!IsUsable(quad) || Area(quad) < LeastArea * edges.Width * edges.Height) continue;
+                if (Judged(edges, quad) is { } good) found.Add(good);
+            }
+        }
+        return found;
+    }
+
+    private static Candidate? Judged(EdgeLines edges, Vec2[] quad)
+    {
+        var centre = new Vec2(quad.Average(c => c.X), quad.Average(c => c.Y));
+        Span<double> support = stackalloc double[4];
+        double contrast = double.MaxValue;
+        var steps = new double[Samples];
+        var ends = 0;
+        for (var side = 0; side < 4; side++)
+        {
+            var (a, b) = (quad[side], quad[(side + 1) % 4]);
+            var along = (b - a) * (1 / (b - a).Length);
+            var inward = new Vec2(-along.Y, along.X);
+            if (inward.Dot(centre - a) < 0) inward *= -1;
+            var on = 0;
+            for (var k = 0; k < Samples; k++)
+            {
+                var p = a + ((b - a) * ((k + 0.5) / Samples));
+                var edge = 0.0;
+                for (var t = -2; t <= 2; t++) edge = Math.Max(edge, edges.Along(p + (inward * t), inward));
+                // A drawn line is dark between two equal papers; an edge has another tone beyond it.
+                steps[k] = Tone(edges, p + (inward * 6)) - Tone(edges, p - (inward * 6));
+                if (edge > 1.5 && steps[k] > 3) on++;
+            }
+            support[side] = (double)on / Samples;
+            if (support[side] < 0.3) return null;
+            ends += Goes(edges, a, along * -(b - a).Length, inward) + Goes(edges, b, along * (b - a).Length, inward);
+            Array.Sort(steps);
+            contrast = Math.Min(contrast, steps[Samples / 2]);
+        }
+        double sum = 0, weakest = 1;
+        foreach (var s in support) (sum, weakest) = (sum + s, Math.Min(weakest, s));
+        return new(quad, ((sum + weakest) / 5) - (0.06 * ends), weakest, contrast);
+    }
+
+    /// <summary>1 when a side's edge goes on beyond its corner. A sheet ends there; a shadow's edge, a joint or a grain of the wood
+    /// goes on, and so do the sides that a shadow cuts short.</summary>
+    private static int Goes(EdgeLines edges, Vec2 corner, Vec2 side, Vec2 inward)
+    {
+        int on = 0, seen = 0;
+        for (var k = 0; k < 14; k++)
+        {
+            var p = corner + (side * (0.03 + (0.20 * k / 13)));
+            if (p.X < 3 || p.Y < 3 || p.X > edges.Width - 4 || p.Y > edges.Height - 4) continue;
+            seen++;
+            var edge = 0.0;
+            for (var t = -2; t <= 2; t++) edge = Math.Max(edge, edges.Along(p + (inward * t), inward));
+            if (edge > 1.5 && Tone(edges, p + (inward * 5)) - Tone(edges, p - (inward * 5)) > 3) on++;
+        }
+        return seen >= 5 && on >= 0.6 * seen ? 1 : 0;
+    }
+
+    private static double Tone(EdgeLines edges, Vec2 p)
+    {
+        int x = Math.Clamp((int)Math.Round(p.X), 0, edges.Width - 1), y = Math.Clamp((int)Math.Round(p.Y), 0, edges.Height - 1);
+        return edges.Image[(y * edges.Width) + x];
+    }
+
+    /// <summary>The best supported; of two that nest and are about as good, the inner. Returns also how good the best is that
+    /// lies elsewhere.</summary>
+    private static (Candidate Best, double Rival) Choose(List<Candidate> all)
+    {
+        var best = all.MaxBy(c => c.Support)!;
+        for (var changed = true; changed;)
+        {
+            var inner = all.Where(c => c != best && c.Area < 0.97 * best.Area && c.Area > 0.2 * best.Area && c.Support > 0.88 * best.Support && c.Corners.All(p => Holds(best.Corners, p, 4))).MaxBy(c => c.Support);
+            changed = inner is not null;
+            best = inner ?? best;
+        }
+        var size = Math.Sqrt(best.Area);
+        var rival = all.Where(c => !c.Corners.All(p => best.Corners.Any(q => (p - q).Length < 0.06 * size)) && !best.Corners.All(p => Holds(c.Corners, p, 4))).Select(c => c.Support).DefaultIfEmpty(0).Max();
+        return (best, rival);
+    }
+
+    private static bool Holds(Vec2[] quad, Vec2 p, double slack)
+    {
+        var turn = Math.Sign(Signed(quad));
+        return Enumerable.Range(0, 4).All(i => turn * (quad[(i + 1) % 4] - quad[i]).Cross(p - quad[i]) / (quad[(i + 1) % 4] - quad[i]).Length > -slack);
     }
 
     /// <summary>Clockwise on the picture, beginning with the corner nearest its upper left.</summary>
@@ -55,235 +167,7 @@ public static class SheetFinder
         return signs.All(s => s > 0.02 * size * size) || signs.All(s => s < -0.02 * size * size);
     }
 
-    private static bool[] LargestLight(GreyImage img, out int threshold, out double contrast)
-    {
-        threshold = Otsu(img.Pixels);
-        var limit = threshold;
-        var n = img.Width * img.Height;
-        double light = 0, dark = 0;
-        var lights = 0;
-        foreach (var v in img.Pixels)
-        {
-            if (v > limit) (light, lights) = (light + v, lights + 1);
-            else dark += v;
-        }
-        contrast = lights == 0 || lights == n ? 0 : (light / lights) - (dark / (n - lights));
-        var label = new int[n];
-        var stack = new Stack<int>();
-        int best = 0, bestSize = 0, next = 0;
-        for (var s = 0; s < n; s++)
-        {
-            if (label[s] != 0 || img.Pixels[s] <= limit) continue;
-            var size = 0;
-            label[s] = ++next;
-            stack.Push(s);
-            while (stack.TryPop(out var o))
-            {
-                size++;
-                var x = o % img.Width;
-                if (x > 0) Visit(o - 1);
-                if (x < img.Width - 1) Visit(o + 1);
-                if (o >= img.Width) Visit(o - img.Width);
-                if (o + img.Width < n) Visit(o + img.Width);
-            }
-            if (size > bestSize) (best, bestSize) = (next, size);
+    internal static double Signed(IReadOnlyList<Vec2> q) => Enumerable.Range(0, q.Count).Sum(i => q[i].Cross(q[(i + 1) % q.Count])) / 2;
 
-            void Visit(int o)
-            {
-                if (label[o] != 0 || img.Pixels[o] <= limit) return;
-                label[o] = next;
-                stack.Push(o);
-            }
-        }
-        return [.. label.Select(l => l == best && best != 0)];
-    }
-
-    private static int Otsu(byte[] pixels)
-    {
-        var hist = new long[256];
-        foreach (var v in pixels) hist[v]++;
-        double total = pixels.Length, sum = 0;
-        for (var i = 0; i < 256; i++) sum += i * hist[i];
-        double weight = 0, part = 0, best = -1;
-        var at = 127;
-        for (var i = 0; i < 255; i++)
-        {
-            weight += hist[i];
-            part += i * hist[i];
-            if (weight == 0 || weight == total) continue;
-            var d = (part / weight) - ((sum - part) / (total - weight));
-            var between = weight * (total - weight) * d * d;
-            if (between > best) (best, at) = (between, i);
-        }
-        return at;
-    }
-
-    private static List<Vec2> Hull(bool[] mask, int w, int h)
-    {
-        var points = new List<Vec2>();
-        for (var y = 0; y < h; y++)
-        {
-            int first = -1, last = -1;
-            for (var x = 0; x < w; x++)
-            {
-                if (!mask[(y * w) + x]) continue;
-                if (first < 0) first = x;
-                last = x;
-            }
-            if (first >= 0) points.AddRange([new(first, y), new(last, y)]);
-        }
-        points = [.. points.OrderBy(p => p.X).ThenBy(p => p.Y)];
-        var hull = new List<Vec2>();
-        foreach (var pass in new[] { points, Enumerable.Reverse(points) })
-        {
-            var start = hull.Count;
-            foreach (var p in pass)
-            {
-                while (hull.Count >= start + 2 && (hull[^1] - hull[^2]).Cross(p - hull[^2]) <= 0) hull.RemoveAt(hull.Count - 1);
-                hull.Add(p);
-            }
-            hull.RemoveAt(hull.Count - 1);
-        }
-        return hull;
-    }
-
-    private static Vec2[] LargestQuad(List<Vec2> hull)
-    {
-        var n = hull.Count;
-        double best = -1;
-        Vec2[] quad = [];
-        for (var i = 0; i < n; i++)
-        {
-            for (var j = i + 2; j < n; j++)
-            {
-                var d = hull[j] - hull[i];
-                var a = Enumerable.Range(i + 1, j - i - 1).MaxBy(k => Math.Abs(d.Cross(hull[k] - hull[i])));
-                var others = Enumerable.Range(j + 1, n - j - 1 + i).Select(k => k % n).ToList();
-                if (others.Count == 0) continue;
-                var b = others.MaxBy(k => Math.Abs(d.Cross(hull[k] - hull[i])));
-                var area = Math.Abs(d.Cross(hull[a] - hull[i])) + Math.Abs(d.Cross(hull[b] - hull[i]));
-                if (area > best) (best, quad) = (area, [hull[i], hull[a], hull[j], hull[b]]);
-            }
-        }
-        return quad;
-    }
-
-    private static double Filled(bool[] mask, int w, int h, Vec2[] quad)
-    {
-        long inside = 0, light = 0;
-        for (var y = 0; y < h; y += 2)
-        {
-            for (var x = 0; x < w; x += 2)
-            {
-                var s = Enumerable.Range(0, 4).Select(i => (quad[(i + 1) % 4] - quad[i]).Cross(new Vec2(x, y) - quad[i])).ToArray();
-                if (!s.All(v => v >= 0) && !s.All(v => v <= 0)) continue;
-                inside++;
-                if (mask[(y * w) + x]) light++;
-            }
-        }
-        return inside == 0 ? 0 : (double)light / inside;
-    }
-
-    private static (Vec2[] Corners, double OnEdge) Refine(GreyImage photo, Vec2[] rough)
-    {
-        var centre = new Vec2(rough.Average(c => c.X), rough.Average(c => c.Y));
-        var reach = Math.Max(6, 0.02 * Math.Sqrt(Area(rough)));
-        var lines = new (Vec2 P, Vec2 D)[4];
-        double kept = 0;
-        for (var side = 0; side < 4; side++)
-        {
-            var (a, b) = (rough[side], rough[(side + 1) % 4]);
-            var along = (b - a) * (1 / (b - a).Length);
-            var inward = new Vec2(-along.Y, along.X);
-            if (inward.Dot(centre - a) < 0) inward *= -1;
-            var points = new List<Vec2>();
-            for (var k = 0; k < 60; k++)
-            {
-                var p = a + ((b - a) * (0.06 + (0.88 * k / 59)));
-                if (Step(photo, p, inward, reach) is { } t) points.Add(p + (inward * t));
-            }
-            var (line, inliers) = FitLine(points, a, along);
-            lines[side] = line;
-            kept += inliers / 60.0 / 4;
-        }
-        var corners = new Vec2[4];
-        for (var i = 0; i < 4; i++)
-        {
-            var meet = Meet(lines[(i + 3) % 4], lines[i]);
-            corners[i] = meet is { } m && (m - rough[i]).Length < 4 * reach ? m : rough[i];
-        }
-        return (corners, Math.Min(1, kept * 1.1));
-    }
-
-    /// <summary>Offset of the strongest step from dark outside to light inside, to a part of a pixel; null without one.</summary>
-    private static double? Step(GreyImage photo, Vec2 p, Vec2 inward, double reach)
-    {
-        const double step = 0.5, gap = 1.5;
-        var n = (int)(2 * reach / step) + 1;
-        var rise = new double[n];
-        for (var k = 0; k < n; k++)
-        {
-            var t = -reach + (k * step);
-            var (q, o) = (p + (inward * (t + gap)), p + (inward * (t - gap)));
-            rise[k] = photo.At(q.X, q.Y) - photo.At(o.X, o.Y);
-        }
-        var best = Enumerable.Range(0, n).MaxBy(k => rise[k]);
-        if (rise[best] < 10) return null;
-        // The middle of the step: the mean place of the rise around its peak.
-        double sum = 0, weight = 0;
-        for (var k = Math.Max(0, best - 8); k <= Math.Min(n - 1, best + 8); k++)
-        {
-            var r = Math.Max(0, rise[k] - (0.3 * rise[best]));
-            (sum, weight) = (sum + (r * k), weight + r);
-        }
-        return -reach + (sum / weight * step);
-    }
-
-    private static ((Vec2 P, Vec2 D) Line, int Inliers) FitLine(List<Vec2> points, Vec2 fallback, Vec2 along)
-    {
-        if (points.Count < 8) return ((fallback, along), 0);
-        // Begin with the pair of samples that most others agree with, then least squares on those.
-        var best = points;
-        for (var i = 0; i < points.Count; i += 3)
-        {
-            for (var j = i + 6; j < points.Count; j += 4)
-            {
-                var d = (points[j] - points[i]) * (1 / (points[j] - points[i]).Length);
-                var near = points.Where(p => Math.Abs(d.Cross(p - points[i])) < 2.5).ToList();
-                if (best == points || near.Count > best.Count) best = near;
-            }
-        }
-        var line = LeastSquares(best, along);
-        for (var round = 0; round < 2; round++)
-        {
-            var kept = points.Where(p => Math.Abs(line.D.Cross(p - line.P)) < 1.5).ToList();
-            if (kept.Count < 8) break;
-            (best, line) = (kept, LeastSquares(kept, along));
-        }
-        return (line, best.Count);
-    }
-
-    private static (Vec2 P, Vec2 D) LeastSquares(List<Vec2> points, Vec2 along)
-    {
-        var c = new Vec2(points.Average(p => p.X), points.Average(p => p.Y));
-        double xx = 0, xy = 0, yy = 0;
-        foreach (var p in points)
-        {
-            var d = p - c;
-            (xx, xy, yy) = (xx + (d.X * d.X), xy + (d.X * d.Y), yy + (d.Y * d.Y));
-        }
-        var angle = 0.5 * Math.Atan2(2 * xy, xx - yy);
-        var dir = new Vec2(Math.Cos(angle), Math.Sin(angle));
-        return (c, dir.Dot(along) < 0 ? dir * -1 : dir);
-    }
-
-    private static Vec2? Meet((Vec2 P, Vec2 D) a, (Vec2 P, Vec2 D) b)
-    {
-        var det = a.D.Cross(b.D);
-        return Math.Abs(det) < 0.05 ? null : a.P + (a.D * ((b.P - a.P).Cross(b.D) / det));
-    }
-
-    private static double Signed(IReadOnlyList<Vec2> q) => Enumerable.Range(0, q.Count).Sum(i => q[i].Cross(q[(i + 1) % q.Count])) / 2;
-
-    private static double Area(IReadOnlyList<Vec2> q) => Math.Abs(Signed(q));
+    internal static double Area(IReadOnlyList<Vec2> q) => Math.Abs(Signed(q));
 }

@@ -52,17 +52,36 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
     }
 
     /// <summary>Mail addresses that the roster need not ask again: members and open invitations.</summary>
-    public async Task<HashSet<string>> KnownMails(int courseId) =>
-        [.. (await db.Memberships.Where(m => m.CourseId == courseId).Select(m => m.Person.Email!)
-            .Concat(db.Invitations.Where(i => i.CourseId == courseId).Select(i => i.Mail)).ToListAsync()).Select(m => m.ToLowerInvariant())];
+    public async Task<HashSet<string>> KnownMails(int courseId)
+    {
+        var now = clock.GetCurrentInstant();
+        return [.. (await db.Memberships.Where(m => m.CourseId == courseId).Select(m => m.Person.Email!)
+            .Concat(db.Invitations.Where(i => i.CourseId == courseId && i.JoinedAt == null && i.Expires > now).Select(i => i.Mail)).ToListAsync()).Select(m => m.ToLowerInvariant())];
+    }
+
+    /// <summary>Ends an invitation: its link opens nothing from now on, and the mail may be invited again.</summary>
+    public async Task Withdraw(Course course, int invitation)
+    {
+        var now = clock.GetCurrentInstant();
+        var ended = await db.Invitations.Where(i => i.Id == invitation && i.CourseId == course.Id && i.JoinedAt == null && i.Expires > now).ExecuteUpdateAsync(u => u.SetProperty(i => i.Expires, now));
+        if (ended == 0) throw new InputException("that invitation is not open any more", "invitation", "an invitation that is listed as open");
+    }
 
     /// <summary>Invites every row of a roster, or none: a row with an error refuses the whole.</summary>
     public async Task<IReadOnlyList<Invitation>> Invite(Course course, Roster roster)
     {
         if (!roster.CanImport) throw new InputException(roster.Error ?? $"{Say.Plural(roster.Rows.Count(r => r.Error is not null), "row")} can't be taken", "roster", "a list in which every row is right");
         var now = clock.GetCurrentInstant();
-        var invitations = roster.Rows.Select(r => new Invitation { CourseId = course.Id, Name = r.Name, Mail = r.Mail, Token = Secrets.New(), SentAt = now, Expires = now + InvitationLasts }).ToList();
-        db.Invitations.AddRange(invitations);
+        var mails = roster.Rows.Select(r => r.Mail).ToList();
+        // One that ran out or was withdrawn is taken up again, with a new link.
+        var earlier = await db.Invitations.Where(i => i.CourseId == course.Id && mails.Contains(i.Mail)).ToDictionaryAsync(i => i.Mail);
+        var invitations = new List<Invitation>();
+        foreach (var r in roster.Rows)
+        {
+            if (!earlier.TryGetValue(r.Mail, out var i)) db.Invitations.Add(i = new() { CourseId = course.Id, Mail = r.Mail });
+            (i.Name, i.Token, i.SentAt, i.Expires, i.JoinedAt) = (r.Name, Secrets.New(), now, now + InvitationLasts, null);
+            invitations.Add(i);
+        }
         db.Outbox.AddRange(invitations.Select(i => new OutboxMail
         {
             CourseId = course.Id,

@@ -19,6 +19,7 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
         if (note.Length > 400) throw new InputException($"a note of {note.Length} letters", "Note", "up to 400 letters");
         var now = clock.GetCurrentInstant();
         if (due <= now) throw new InputException("the due time has passed", "Due", "a time to come");
+        if (due > now + Duration.FromDays(731)) throw new InputException("the due time is more than two years away", "Due", "a time within two years");
         var members = await db.Memberships.Where(m => m.CourseId == course.Id && m.Role == CourseRole.Student).Select(m => m.PersonId).ToListAsync();
         if (students.Except(members).Any()) throw new InputException("somebody chosen is not a student of this course", "Students", "students of this course");
         db.Assignments.AddRange(students.Distinct().Select(s => new Assignment { CourseId = course.Id, StudentId = s, Exercise = exercise, Drill = drill, Minutes = minutes, Due = due, Note = note.Trim(), GivenAt = now, SheetId = sheetId }));

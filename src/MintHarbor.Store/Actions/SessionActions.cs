@@ -11,7 +11,7 @@ namespace MintHarbor.Store.Actions;
 public sealed class SessionActions(HarborContext db, IClock clock)
 {
     public const string RoomChannel = "room";
-    private const int MostUndo = 30;
+    private const int MostUndo = 30, Years = 5;
 
     /// <summary>Plans and keeps a meeting, or returns why it can't be.</summary>
     public async Task<(Meeting? Meeting, IReadOnlyList<Cannot> Cannot)> Plan(Course course, LocalDate date, LocalTime startsAt, PlanRequest request)
@@ -19,6 +19,7 @@ public sealed class SessionActions(HarborContext db, IClock clock)
         request = request with { Approach = request.Approach, Minors = course.Minors };
         if (startsAt.TickOfDay / NodaConstants.TicksPerMinute + request.Minutes > 24 * 60)
             throw new InputException($"the meeting would end after midnight", "Minutes", $"up to {(24 * 60) - (startsAt.TickOfDay / NodaConstants.TicksPerMinute)} minutes from {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)}");
+        CheckDate(course, date, startsAt);
         var result = Planner.Plan(request);
         if (result.Proposals.Count == 0) return (null, result.Cannot);
         var meeting = new Meeting
@@ -35,6 +36,15 @@ public sealed class SessionActions(HarborContext db, IClock clock)
         db.Meetings.Add(meeting);
         await db.SaveChangesAsync();
         return (meeting, []);
+    }
+
+    private void CheckDate(Course course, LocalDate date, LocalTime startsAt)
+    {
+        var zone = DateTimeZoneProviders.Tzdb[course.Zone];
+        var today = clock.GetCurrentInstant().InZone(zone).Date;
+        if (date < today.PlusYears(-Years) || date > today.PlusYears(Years)) throw new InputException($"a meeting in the year {date.Year}", "Date", $"a date within {Years} years of today");
+        // The night on which the clocks go forward has no such hour; the one on which they go back has it twice, and the first counts.
+        if (zone.MapLocal(date + startsAt).Count == 0) throw new InputException($"there is no {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)} on that day: the clocks go forward", "StartsAt", "an hour that the day has");
     }
 
     /// <summary>Changes one line and plans the rest again; what can't be kept leaves the timetable as it was.</summary>

@@ -65,6 +65,17 @@ public sealed class Meeting
     public string Note { get; set; } = "";
     public uint Version { get; set; }
     public List<PoseReading> Readings { get; set; } = [];
+
+    /// <summary>How long the room's link outlasts the meeting, and the last act on its clock.</summary>
+    public static readonly Duration RoomLinkOutlasts = Duration.FromHours(12);
+
+    /// <summary>When the room's link ends by itself, so that one passed on shows nothing a day later.</summary>
+    /// <param name="zone">The course's time zone.</param>
+    public Instant RoomUntil(string zone)
+    {
+        var end = (Date + StartsAt).InZoneLeniently(DateTimeZoneProviders.Tzdb[zone]).ToInstant() + Duration.FromMinutes(Minutes);
+        return (Clock is [.., { At: var last }] && last > end ? last : end) + RoomLinkOutlasts;
+    }
 }
 
 /// <summary>A pose card kept with a pose of a meeting, by whoever read it: the instructor's judges, a student's own readings

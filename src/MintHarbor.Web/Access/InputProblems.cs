@@ -23,10 +23,13 @@ public sealed class InputProblems : IAsyncPageFilter
             return;
         }
         var unread = context.ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage).Where(m => m != "").ToList();
-        if (unread.Count > 0 && context.HandlerInstance is IShowsProblems form)
+        var form = context.HandlerInstance as IShowsProblems;
+        var nulls = await HoldsNull(context.HttpContext.Request);
+        if (nulls) unread = ["The text holds a null character. Accepted: any other character."];
+        if (nulls || (unread.Count > 0 && form is not null))
         {
             context.HttpContext.Response.StatusCode = StatusCodes.Status400BadRequest;
-            context.Result = await form.Show(string.Join(" ", unread));
+            context.Result = form is null ? Plain(StatusCodes.Status400BadRequest, unread[0]) : await form.Show(string.Join(" ", unread));
             return;
         }
         var done = await next();
@@ -45,8 +48,25 @@ public sealed class InputProblems : IAsyncPageFilter
             page.ModelState.AddModelError((done.Exception as InputException)?.Field ?? "", problem);
             done.Result = await shows.Show(problem);
         }
-        else done.Result = new ContentResult { StatusCode = status, Content = problem, ContentType = "text/plain; charset=utf-8" };
+        else done.Result = Plain(status, problem);
     }
+
+    /// <summary>The database keeps no null character, and no keyboard makes one.</summary>
+    private static async Task<bool> HoldsNull(HttpRequest request)
+    {
+        if (!request.HasFormContentType) return false;
+        try
+        {
+            return (await request.ReadFormAsync()).Any(f => f.Value.Any(v => v?.Contains('\0') == true));
+        }
+        catch (InvalidDataException)
+        {
+            // How a plain form says the same.
+            return true;
+        }
+    }
+
+    private static ContentResult Plain(int status, string says) => new() { StatusCode = status, Content = says, ContentType = "text/plain; charset=utf-8" };
 
     private static string Capital(string s) => s.Length == 0 ? s : char.ToUpperInvariant(s[0]) + s[1..];
 }

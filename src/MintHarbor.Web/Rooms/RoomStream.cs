@@ -13,15 +13,22 @@ namespace MintHarbor.Web.Rooms;
 /// life. The display counts between by itself.</summary>
 public static class RoomStream
 {
-    public static async Task<Results<ServerSentEventsResult<string>, NotFound>> Serve(string secret, HarborContext db, RoomFeed feed, IClock clock, IServiceScopeFactory scopes, IHostApplicationLifetime life, HttpContext http)
+    /// <summary>For whoever holds the link, as long as it holds.</summary>
+    public static async Task<Results<ServerSentEventsResult<string>, NotFound>> Serve(string secret, HarborContext db, IClock clock, HttpContext http)
     {
-        var id = await db.Meetings.Where(m => m.RoomSecret == secret).Select(m => (int?)m.Id).SingleOrDefaultAsync();
-        if (id is null) return TypedResults.NotFound();
-        http.Response.Headers.CacheControl = "no-store";
-        return TypedResults.ServerSentEvents(Events(id.Value, secret, feed, clock, scopes, life.ApplicationStopping, http.RequestAborted));
+        var meeting = await db.Meetings.AsNoTracking().Include(m => m.Course).SingleOrDefaultAsync(m => m.RoomSecret == secret);
+        return meeting is null || meeting.RoomUntil(meeting.Course.Zone) < clock.GetCurrentInstant() ? TypedResults.NotFound() : Of(meeting.Id, secret, http);
     }
 
-    private static async IAsyncEnumerable<SseItem<string>> Events(int meetingId, string secret, RoomFeed feed, IClock clock, IServiceScopeFactory scopes, CancellationToken stopping, [EnumeratorCancellation] CancellationToken gone)
+    /// <param name="secret">The link that must go on holding; null for one whose right to the meeting is known already.</param>
+    public static ServerSentEventsResult<string> Of(int meetingId, string? secret, HttpContext http)
+    {
+        var services = http.RequestServices;
+        http.Response.Headers.CacheControl = "no-store";
+        return TypedResults.ServerSentEvents(Events(meetingId, secret, services.GetRequiredService<RoomFeed>(), services.GetRequiredService<IClock>(), services.GetRequiredService<IServiceScopeFactory>(), services.GetRequiredService<IHostApplicationLifetime>().ApplicationStopping, http.RequestAborted));
+    }
+
+    private static async IAsyncEnumerable<SseItem<string>> Events(int meetingId, string? secret, RoomFeed feed, IClock clock, IServiceScopeFactory scopes, CancellationToken stopping, [EnumeratorCancellation] CancellationToken gone)
     {
         using var either = CancellationTokenSource.CreateLinkedTokenSource(stopping, gone);
         var (changes, end) = feed.Listen(meetingId);
@@ -32,8 +39,8 @@ public static class RoomStream
             await using (var scope = scopes.CreateAsyncScope())
             {
                 var db = scope.ServiceProvider.GetRequiredService<HarborContext>();
-                var meeting = await db.Meetings.AsNoTracking().SingleOrDefaultAsync(m => m.Id == meetingId && m.RoomSecret == secret, CancellationToken.None);
-                if (meeting is not null) state = JsonSerializer.Serialize(RoomState.Of(meeting.Plan.Items, meeting.Clock, clock.GetCurrentInstant()), JsonSerializerOptions.Web);
+                var meeting = await db.Meetings.AsNoTracking().Include(m => m.Course).SingleOrDefaultAsync(m => m.Id == meetingId && (secret == null || m.RoomSecret == secret), CancellationToken.None);
+                if (meeting is not null && (secret is null || meeting.RoomUntil(meeting.Course.Zone) >= clock.GetCurrentInstant())) state = JsonSerializer.Serialize(RoomState.Of(meeting.Plan.Items, meeting.Clock, clock.GetCurrentInstant()), JsonSerializerOptions.Web);
             }
             if (state is null) yield break;
             yield return new(state);

@@ -17,13 +17,18 @@ public sealed class SignInModel(SignInManager<Person> signIn, HarborContext db, 
     [BindProperty] public string Password { get; set; } = "";
     [BindProperty(SupportsGet = true)] public string? ReturnUrl { get; set; }
     public string? Problem { get; private set; }
+
+    private static readonly Lazy<string> Nobody = new(() => new PasswordHasher<Person>().HashPassword(new(), "nobody's password"));
     public IReadOnlyList<(string Mail, string Name, string Part)> Demo => options.Value.Demo ? DemoStudio.SignIns : [];
 
     public async Task<IActionResult> OnGetAsync() => await db.Users.AnyAsync() ? Page() : Redirect("/welcome");
 
     public async Task<IActionResult> OnPostAsync()
     {
-        var result = await signIn.PasswordSignInAsync(Mail ?? "", Password ?? "", isPersistent: true, lockoutOnFailure: true);
+        var person = await signIn.UserManager.FindByNameAsync(Mail ?? "");
+        // A mail that nobody has takes as long as a wrong password: the answer's time must not tell who is here.
+        if (person is null) signIn.UserManager.PasswordHasher.VerifyHashedPassword(new(), Nobody.Value, Password ?? "");
+        var result = person is null ? Microsoft.AspNetCore.Identity.SignInResult.Failed : await signIn.PasswordSignInAsync(person, Password ?? "", isPersistent: true, lockoutOnFailure: true);
         if (result.Succeeded) return Back();
         Problem = result.IsLockedOut ? "Too many wrong passwords. Wait five minutes, or ask for a new one." : "Mail and password don't belong together. Look at both; capitals count in the password.";
         Response.StatusCode = StatusCodes.Status400BadRequest;

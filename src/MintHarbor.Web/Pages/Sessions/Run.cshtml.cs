@@ -3,6 +3,7 @@ using MintHarbor.Core.Sessions;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Rooms;
 using NodaTime;
 
 namespace MintHarbor.Web.Pages.Sessions;
@@ -18,6 +19,16 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, IClock 
     public IReadOnlyList<PlanItem> Timeline { get; private set; } = [];
 
     public void OnGet() => Read();
+
+    /// <summary>Whether the room's link still holds; it ends by itself and is opened again by starting the clock.</summary>
+    public bool LinkHolds => Meeting.RoomUntil(Course.Zone) >= clock.GetCurrentInstant();
+
+    /// <summary>The clock's own stream, so that it does not hang on the room's link.</summary>
+    public async Task<IActionResult> OnGetStreamAsync()
+    {
+        await RoomStream.Of(Meeting.Id, null, HttpContext).ExecuteAsync(HttpContext);
+        return new EmptyResult();
+    }
 
     /// <summary>Minutes the plan is behind the clock; negative when ahead.</summary>
     public double Behind { get; private set; }

@@ -7,12 +7,13 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using NodaTime;
 
 namespace MintHarbor.Web.Pages.Students;
 
 /// <summary>The roster; a list is looked at before it is taken, and taken whole or not at all.</summary>
 [For(CourseRole.Instructor, CourseRole.Assistant)]
-public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActions courses) : CoursePage(scope), IShowsProblems
+public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActions courses, IClock clock) : CoursePage(scope), IShowsProblems
 {
     private const int MostBytes = 512 * 1024;
 
@@ -49,6 +50,13 @@ public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActio
         return Page();
     }
 
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostWithdrawAsync(int invitation)
+    {
+        await courses.Withdraw(Course, invitation);
+        return To("students");
+    }
+
     private static async Task<string> Text(IFormFile file)
     {
         if (file.Length > MostBytes) throw new InputException("the list is too large", "file", "a CSV file up to 512 KB");
@@ -62,8 +70,8 @@ public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActio
         }
         catch (DecoderFallbackException)
         {
-            // What is not UTF-8 comes from an older spreadsheet: Windows-1252 equals Latin-1 for letters.
-            return Encoding.Latin1.GetString(bytes);
+            // What is not UTF-8 comes from an older spreadsheet.
+            return CodePagesEncodingProvider.Instance.GetEncoding(1252)!.GetString(bytes);
         }
     }
 
@@ -78,7 +86,7 @@ public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActio
                 Last = db.DrillRounds.Where(r => r.CourseId == m.CourseId && r.StudentId == m.PersonId && r.FinishedAt != null).OrderByDescending(r => r.FinishedAt).Select(r => new { r.Bias, r.Spread }).FirstOrDefault(),
             })
             .Select(x => new Row(x.PersonId, x.Name, x.Seat, x.Sheets, x.Waiting, x.Last!.Bias, x.Last.Spread)).ToListAsync();
-        Open = await db.Invitations.AsNoTracking().Where(i => i.CourseId == Course.Id && i.JoinedAt == null).OrderBy(i => i.Name).ToListAsync();
+        Open = await db.Invitations.AsNoTracking().Where(i => i.CourseId == Course.Id && i.JoinedAt == null && i.Expires > clock.GetCurrentInstant()).OrderBy(i => i.Name).ToListAsync();
     }
 
     public async Task<IActionResult> Show(string problem)
