@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
 using Xunit;
@@ -10,14 +9,8 @@ public sealed class StartTests
 {
     private static (int Code, string Said) Harbor(params string[] args)
     {
-        var dir = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(dir.FullName, "harbor"))) dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
-        var start = new ProcessStartInfo(Path.Combine(dir.FullName, "harbor")) { RedirectStandardError = true, RedirectStandardOutput = true };
-        foreach (var a in args) start.ArgumentList.Add(a);
-        using var p = Process.Start(start)!;
-        var said = p.StandardError.ReadToEnd() + p.StandardOutput.ReadToEnd();
-        p.WaitForExit();
-        return (p.ExitCode, said.Trim());
+        var (code, said, err) = Checkout.Run("harbor", args);
+        return (code, (err + said).Trim());
     }
 
     [Fact]
@@ -46,7 +39,7 @@ public sealed class StartTests
     {
         var (code, said) = Harbor();
         Assert.Equal(0, code);
-        foreach (var verb in new[] { "start", "test", "core", "outbox", "reset" }) Assert.Contains($"./harbor {verb}", said);
+        foreach (var verb in new[] { "start", "test", "core", "bench", "soak", "backup", "restore", "outbox", "reset" }) Assert.Contains($"./harbor {verb}", said);
         Assert.Equal(2, Harbor("dance").Code);
     }
 }

@@ -13,6 +13,13 @@ public static class TestDatabase
 
     public static string Connection(string database) => new NpgsqlConnectionStringBuilder(Server) { Database = database, IncludeErrorDetail = true, MaxPoolSize = 40 }.ConnectionString;
 
+    /// <summary>The same database as an address, for ./harbor backup and restore.</summary>
+    public static string Address(string connection)
+    {
+        var c = new NpgsqlConnectionStringBuilder(connection);
+        return $"postgresql://{c.Username}:{Uri.EscapeDataString(c.Password!)}@{c.Host}:{c.Port}/{c.Database}";
+    }
+
     /// <summary>A new empty database.</summary>
     public static async Task<string> Empty()
     {
