@@ -1,16 +1,54 @@
 using System.Collections.Concurrent;
 using System.Globalization;
 using System.Threading.Channels;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core.Sessions;
+using MintHarbor.Store;
 using MintHarbor.Store.Actions;
+using NodaTime;
 using Npgsql;
 
 namespace MintHarbor.Web.Rooms;
 
+/// <summary>What the displays of one meeting are told from.</summary>
+/// <param name="Secret">The link that holds for the meeting.</param>
+/// <param name="Until">When it ends.</param>
+public sealed record RoomSnapshot(string Secret, Instant Until, IReadOnlyList<PlanItem> Plan, IReadOnlyList<ClockEvent> Clock);
+
 /// <summary>Carries "this meeting's clock changed" from whichever node took the act to the displays of this one, by
 /// PostgreSQL's LISTEN and NOTIFY. A lost connection is taken up again, and every display is told to look.</summary>
-public sealed class RoomFeed(IConfiguration configuration, ILogger<RoomFeed> log) : BackgroundService
+public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory scopes, IClock clock, ILogger<RoomFeed> log) : BackgroundService
 {
+    /// <summary>A change is told; this only bounds how long a renewed link or a line that missed it could matter.</summary>
+    private static readonly Duration Fresh = Duration.FromSeconds(10);
+
     private readonly ConcurrentDictionary<int, ConcurrentDictionary<Guid, Channel<bool>>> listeners = new();
+    private readonly ConcurrentDictionary<int, (Instant At, Lazy<Task<RoomSnapshot?>> Read)> snapshots = new();
+
+    /// <summary>The meeting's plan and clock as they stand, read once for all displays that ask; null when there is no such meeting.</summary>
+    public async Task<RoomSnapshot?> Snapshot(int meetingId)
+    {
+        var now = clock.GetCurrentInstant();
+        var kept = snapshots.AddOrUpdate(meetingId, _ => (now, new(() => Read(meetingId))), (_, old) => now - old.At < Fresh ? old : (now, new(() => Read(meetingId))));
+        try
+        {
+            return await kept.Read.Value;
+        }
+        catch
+        {
+            // The next one to ask tries again.
+            snapshots.TryRemove(KeyValuePair.Create(meetingId, kept));
+            throw;
+        }
+    }
+
+    private async Task<RoomSnapshot?> Read(int meetingId)
+    {
+        await using var scope = scopes.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<HarborContext>();
+        var m = await db.Meetings.AsNoTracking().Include(m => m.Course).SingleOrDefaultAsync(m => m.Id == meetingId);
+        return m is null ? null : new(m.RoomSecret, m.RoomUntil(m.Course.Zone), m.Plan.Items, m.Clock);
+    }
 
     public (ChannelReader<bool> Changes, IDisposable End) Listen(int meetingId)
     {
@@ -22,7 +60,9 @@ public sealed class RoomFeed(IConfiguration configuration, ILogger<RoomFeed> log
         {
             if (!listeners.TryGetValue(meetingId, out var group)) return;
             group.TryRemove(id, out _);
-            if (group.IsEmpty) listeners.TryRemove(meetingId, out _);
+            if (!group.IsEmpty) return;
+            listeners.TryRemove(meetingId, out _);
+            snapshots.TryRemove(meetingId, out _);
         }));
     }
 
@@ -63,6 +103,7 @@ public sealed class RoomFeed(IConfiguration configuration, ILogger<RoomFeed> log
 
     private void Tell(int meetingId)
     {
+        snapshots.TryRemove(meetingId, out _);
         if (!listeners.TryGetValue(meetingId, out var group)) return;
         foreach (var channel in group.Values) channel.Writer.TryWrite(true);
     }

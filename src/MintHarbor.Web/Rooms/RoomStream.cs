@@ -13,6 +13,8 @@ namespace MintHarbor.Web.Rooms;
 /// life. The display counts between by itself.</summary>
 public static class RoomStream
 {
+    private static readonly TimeSpan Beat = TimeSpan.FromSeconds(15);
+
     /// <summary>For whoever holds the link, as long as it holds.</summary>
     public static async Task<Results<ServerSentEventsResult<string>, NotFound>> Serve(string secret, HarborContext db, IClock clock, HttpContext http)
     {
@@ -25,29 +27,23 @@ public static class RoomStream
     {
         var services = http.RequestServices;
         http.Response.Headers.CacheControl = "no-store";
-        return TypedResults.ServerSentEvents(Events(meetingId, secret, services.GetRequiredService<RoomFeed>(), services.GetRequiredService<IClock>(), services.GetRequiredService<IServiceScopeFactory>(), services.GetRequiredService<IHostApplicationLifetime>().ApplicationStopping, http.RequestAborted));
+        return TypedResults.ServerSentEvents(Events(meetingId, secret, services.GetRequiredService<RoomFeed>(), services.GetRequiredService<IClock>(), services.GetRequiredService<IHostApplicationLifetime>().ApplicationStopping, http.RequestAborted));
     }
 
-    private static async IAsyncEnumerable<SseItem<string>> Events(int meetingId, string? secret, RoomFeed feed, IClock clock, IServiceScopeFactory scopes, CancellationToken stopping, [EnumeratorCancellation] CancellationToken gone)
+    private static async IAsyncEnumerable<SseItem<string>> Events(int meetingId, string? secret, RoomFeed feed, IClock clock, CancellationToken stopping, [EnumeratorCancellation] CancellationToken gone)
     {
         using var either = CancellationTokenSource.CreateLinkedTokenSource(stopping, gone);
         var (changes, end) = feed.Listen(meetingId);
         using var ending = end;
         while (!either.IsCancellationRequested)
         {
-            string? state = null;
-            await using (var scope = scopes.CreateAsyncScope())
-            {
-                var db = scope.ServiceProvider.GetRequiredService<HarborContext>();
-                var meeting = await db.Meetings.AsNoTracking().Include(m => m.Course).SingleOrDefaultAsync(m => m.Id == meetingId && (secret == null || m.RoomSecret == secret), CancellationToken.None);
-                if (meeting is not null && (secret is null || meeting.RoomUntil(meeting.Course.Zone) >= clock.GetCurrentInstant())) state = JsonSerializer.Serialize(RoomState.Of(meeting.Plan.Items, meeting.Clock, clock.GetCurrentInstant()), JsonSerializerOptions.Web);
-            }
-            if (state is null) yield break;
-            yield return new(state);
+            var seen = await feed.Snapshot(meetingId);
+            if (seen is null || (secret is not null && (seen.Secret != secret || seen.Until < clock.GetCurrentInstant()))) yield break;
+            yield return new(JsonSerializer.Serialize(RoomState.Of(seen.Plan, seen.Clock, clock.GetCurrentInstant()), JsonSerializerOptions.Web));
             try
             {
                 using var beat = CancellationTokenSource.CreateLinkedTokenSource(either.Token);
-                beat.CancelAfter(TimeSpan.FromSeconds(15));
+                beat.CancelAfter(Beat);
                 await changes.ReadAsync(beat.Token);
             }
             catch (OperationCanceledException) when (!either.IsCancellationRequested)
