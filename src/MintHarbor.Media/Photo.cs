@@ -110,20 +110,13 @@ public sealed class Photo : IDisposable
         if (!SheetFinder.IsUsable(corners)) throw new InputException("the four corners don't make a sheet", "corners", "four corners, clockwise from the sheet's upper left, no three on one line");
         int w = Math.Max(1, (int)Math.Round(paper.WidthMm / mmPerPixel)), h = Math.Max(1, (int)Math.Round(paper.HeightMm / mmPerPixel));
         // Corners are given at pixel centres on whole numbers; the canvas counts from the pixel's edge.
-        var map = Homography.FromFourPoints([.. corners.Select(c => c + new Vec2(0.5, 0.5))], [new(0, 0), new(w, 0), new(w, h), new(0, h)]);
-        var c = map.Coefficients;
-        var matrix = new SKMatrix((float)c[0], (float)c[1], (float)c[2], (float)c[3], (float)c[4], (float)c[5], (float)c[6], (float)c[7], (float)c[8]);
+        var toPhoto = Homography.FromFourPoints([new(0, 0), new(w, 0), new(w, h), new(0, h)], [.. corners.Select(c => c + new Vec2(0.5, 0.5))]);
         var flat = new SKBitmap(new SKImageInfo(w, h, SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
-        using var canvas = new SKCanvas(flat);
-        canvas.Clear(SKColors.White);
-        canvas.SetMatrix(matrix);
-        using var image = SKImage.FromBitmap(Bitmap);
-        // Where the photograph is finer than the result it is averaged, else every second line of the hand is lost.
-        canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        Warp.Run(Bitmap, flat, toPhoto);
         return new(flat, 1, "image/png");
     }
 
-    private static readonly double[] ToLinear = [.. Enumerable.Range(0, 256).Select(v => SheetReading.Linear(v))];
+    private static readonly float[] ToLinear = [.. Enumerable.Range(0, 256).Select(v => (float)SheetReading.Linear(v))];
     private static readonly byte[] FromLinear = [.. Enumerable.Range(0, 4097).Select(v => (byte)Math.Clamp(Math.Round(255 * Encoded(v / 4096.0)), 0, 255))];
 
     private static double Encoded(double y) => y <= 0.0031308 ? 12.92 * y : (1.055 * Math.Pow(y, 1 / 2.4)) - 0.055;
@@ -136,19 +129,25 @@ public sealed class Photo : IDisposable
         var gains = new float[columns * rows];
         for (var r = 0; r < rows; r++)
             for (var c = 0; c < columns; c++) gains[(r * columns) + c] = (float)(4096 * light.Gain(Math.Min(1, (double)c * cell / Width), Math.Min(1, (double)r * cell / Height)));
-        var start = (byte*)Bitmap.GetPixels();
-        for (var y = 0; y < Height; y++)
+        var (start, width) = ((nint)Bitmap.GetPixels(), Width);
+        Parallel.For(0, Height, y =>
         {
             var (row, fy) = (y / cell, (y % cell) / (float)cell);
-            var p = start + ((long)y * Width * 4);
-            for (var x = 0; x < Width; x++, p += 4)
+            var p = (byte*)start + ((long)y * width * 4);
+            for (var c = 0; c < columns - 1; c++)
             {
-                var o = (row * columns) + (x / cell);
-                var fx = (x % cell) / (float)cell;
-                var gain = (((gains[o] * (1 - fx)) + (gains[o + 1] * fx)) * (1 - fy)) + (((gains[o + columns] * (1 - fx)) + (gains[o + columns + 1] * fx)) * fy);
-                for (var c = 0; c < 3; c++) p[c] = FromLinear[Math.Min(4096, (int)(ToLinear[p[c]] * gain))];
+                // Between the cell's left and right side the gain is a straight line.
+                var o = (row * columns) + c;
+                var left = (gains[o] * (1 - fy)) + (gains[o + columns] * fy);
+                var step = (((gains[o + 1] * (1 - fy)) + (gains[o + columns + 1] * fy)) - left) / cell;
+                for (int x = c * cell, end = Math.Min(width, x + cell); x < end; x++, p += 4, left += step)
+                {
+                    p[0] = FromLinear[Math.Min(4096, (int)(ToLinear[p[0]] * left))];
+                    p[1] = FromLinear[Math.Min(4096, (int)(ToLinear[p[1]] * left))];
+                    p[2] = FromLinear[Math.Min(4096, (int)(ToLinear[p[2]] * left))];
+                }
             }
-        }
+        });
     }
 
     public Photo Shrunk(int longest)

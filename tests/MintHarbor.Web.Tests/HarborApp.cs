@@ -30,11 +30,8 @@ public class HarborApp : WebApplicationFactory<Program>
         builder.UseSetting("ConnectionStrings:Harbor", connection);
         builder.UseSetting("Harbor:Demo", demo ? "true" : "false");
         builder.UseEnvironment("Production");
-        builder.ConfigureServices(s => s.AddDbContext<HarborContext>(o =>
-        {
-            StoreSetup.Configure(o, connection);
-            o.AddInterceptors(Queries);
-        }));
+        builder.UseContentRoot(Path.Combine(Checkout.Root, "src/MintHarbor.Web"));
+        builder.ConfigureServices(s => s.ConfigureDbContext<HarborContext>(o => o.AddInterceptors(Queries)));
     }
 
     public HttpClient Anonymous() => CreateClient(new() { AllowAutoRedirect = false, HandleCookies = true });

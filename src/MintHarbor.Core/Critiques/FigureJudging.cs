@@ -118,10 +118,9 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
         }
         var (middle, half) = ((feet.Left + feet.Right) / 2, (feet.Right - feet.Left) / 2);
         var what = mass is null ? "plumb from the pit of the neck" : "plumb from the centre of mass";
-        string[] used = mass is null ? ["pit"] : [.. r.Landmarks.Points.Keys.Where(k => k.Length > 2 && k[^2] == '.' && !k.StartsWith("sole", StringComparison.Ordinal))];
-        var measure = new Measure("F-balance", null, MeasureKind.Offset, "mm", mass is null ? ["pit"] : [.. used, "crown", "chin"],
-            at => (mass is null ? at("pit").X : FigureMeasures.CentreOfMass(new(r.Landmarks.Points.Select(p => KeyValuePair.Create(p.Key, at(p.Key)))))!.Value.X) - middle,
-            $"{what} from the middle of the feet, half of which is {Say.Number(half, 1)} mm");
+        var measure = new Measure("F-balance", null, MeasureKind.Offset, "mm", mass is null ? ["pit"] : FigureMeasures.MassIds,
+            at => (mass is null ? at("pit").X : FigureMeasures.MassAt(at).X) - middle,
+            $"{what} from the middle of the feet, half of which is {Say.Number(half, 1)} mm") { Steepness = mass is null ? 1 : FigureMeasures.MassSteepness };
         Settle(measure, [new(Against.Canon, 0, half, 0, "base of support", rule.Source)], [.. measure.Needs.Take(1), .. feet.Ids]);
     }
 

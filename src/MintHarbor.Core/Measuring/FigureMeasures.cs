@@ -71,28 +71,47 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
 
     public IEnumerable<Measure> EachSide(Func<string, Measure> make) => new[] { make("R"), make("L") };
 
-    public static Measure Hand(string s) => new("F-hand", Side(s), MeasureKind.Ratio, "ratio", [$"wrist.{s}", $"fingertip.{s}", "chin", "hairline"], at => Dist(at, $"wrist.{s}", $"fingertip.{s}") / Dist(at, "chin", "hairline"), "wrist to fingertip ÷ chin to hairline");
+    public static Measure Hand(string s)
+    {
+        var (wrist, tip) = ($"wrist.{s}", $"fingertip.{s}");
+        return new("F-hand", Side(s), MeasureKind.Ratio, "ratio", [wrist, tip, "chin", "hairline"], at => Dist(at, wrist, tip) / Dist(at, "chin", "hairline"), "wrist to fingertip ÷ chin to hairline");
+    }
 
-    public static Measure Foot(string s) => new("F-foot", Side(s), MeasureKind.Ratio, "heads", [$"heel.{s}", $"toe.{s}", "crown", "chin"], at => Dist(at, $"heel.{s}", $"toe.{s}") / Head(at), "heel to toes ÷ head");
+    public static Measure Foot(string s)
+    {
+        var (heel, toe) = ($"heel.{s}", $"toe.{s}");
+        return new("F-foot", Side(s), MeasureKind.Ratio, "heads", [heel, toe, "crown", "chin"], at => Dist(at, heel, toe) / Head(at), "heel to toes ÷ head");
+    }
 
-    public static Measure Elbow(string s) => new("F-elbow", Side(s), MeasureKind.Offset, "heads", [$"elbow.{s}", $"ribarch.{s}", "crown", "chin"], at => (at($"elbow.{s}").Y - at($"ribarch.{s}").Y) / Head(at), "how far the elbow lies below the bottom of the ribcage ÷ head");
+    public static Measure Elbow(string s)
+    {
+        var (elbow, arch) = ($"elbow.{s}", $"ribarch.{s}");
+        return new("F-elbow", Side(s), MeasureKind.Offset, "heads", [elbow, arch, "crown", "chin"], at => (at(elbow).Y - at(arch).Y) / Head(at), "how far the elbow lies below the bottom of the ribcage ÷ head");
+    }
 
-    public static IEnumerable<Measure> Arm(string s) =>
-    [
-        new("F-arm", $"upper arm : forearm, {Side(s)}", MeasureKind.Ratio, "ratio", [$"acromion.{s}", $"elbow.{s}", $"wrist.{s}"], at => Dist(at, $"acromion.{s}", $"elbow.{s}") / Dist(at, $"elbow.{s}", $"wrist.{s}"), "shoulder to elbow ÷ elbow to wrist"),
-        new("F-arm", $"forearm : hand, {Side(s)}", MeasureKind.Ratio, "ratio", [$"elbow.{s}", $"wrist.{s}", $"fingertip.{s}"], at => Dist(at, $"elbow.{s}", $"wrist.{s}") / Dist(at, $"wrist.{s}", $"fingertip.{s}"), "elbow to wrist ÷ wrist to fingertip"),
-    ];
+    public static IEnumerable<Measure> Arm(string s)
+    {
+        var (shoulder, elbow, wrist, tip) = ($"acromion.{s}", $"elbow.{s}", $"wrist.{s}", $"fingertip.{s}");
+        return
+        [
+            new("F-arm", $"upper arm : forearm, {Side(s)}", MeasureKind.Ratio, "ratio", [shoulder, elbow, wrist], at => Dist(at, shoulder, elbow) / Dist(at, elbow, wrist), "shoulder to elbow ÷ elbow to wrist"),
+            new("F-arm", $"forearm : hand, {Side(s)}", MeasureKind.Ratio, "ratio", [elbow, wrist, tip], at => Dist(at, elbow, wrist) / Dist(at, wrist, tip), "elbow to wrist ÷ wrist to fingertip"),
+        ];
+    }
 
-    public static Measure Pair(string name, string a, string b) =>
-        new("F-pair", name, MeasureKind.Ratio, "ratio", [$"{a}.L", $"{b}.L", $"{a}.R", $"{b}.R"], at => Dist(at, $"{a}.L", $"{b}.L") / Dist(at, $"{a}.R", $"{b}.R"), $"left {name} ÷ right {name}");
+    public static Measure Pair(string name, string a, string b)
+    {
+        var (aLeft, bLeft, aRight, bRight) = ($"{a}.L", $"{b}.L", $"{a}.R", $"{b}.R");
+        return new("F-pair", name, MeasureKind.Ratio, "ratio", [aLeft, bLeft, aRight, bRight], at => Dist(at, aLeft, bLeft) / Dist(at, aRight, bRight), $"left {name} ÷ right {name}");
+    }
 
     public static readonly (string Name, string A, string B)[] Limbs = [("upper arm", "acromion", "elbow"), ("forearm", "elbow", "wrist"), ("thigh", "asis", "kneetop"), ("shank", "kneetop", "ankleout")];
 
     public IEnumerable<Measure> Wrist(string s)
     {
-        var knee = Sides("kneetop");
-        yield return new("F-wrist", $"wrist, {Side(s)}", MeasureKind.Offset, "heads", [$"wrist.{s}", "pubic", "crown", "chin"], at => (at($"wrist.{s}").Y - at("pubic").Y) / Head(at), "how far the wrist lies below the pubic bone ÷ head");
-        yield return new("F-wrist", $"fingertips, {Side(s)}", MeasureKind.Offset, "heads", [$"fingertip.{s}", "crotch", "crown", "chin", .. knee], at => (at($"fingertip.{s}").Y - ((at("crotch").Y + Middle(at, knee).Y) / 2)) / Head(at), "how far the fingertips lie below the middle of crotch and kneecap ÷ head");
+        var (knee, wrist, tip) = (Sides("kneetop"), $"wrist.{s}", $"fingertip.{s}");
+        yield return new("F-wrist", $"wrist, {Side(s)}", MeasureKind.Offset, "heads", [wrist, "pubic", "crown", "chin"], at => (at(wrist).Y - at("pubic").Y) / Head(at), "how far the wrist lies below the pubic bone ÷ head");
+        yield return new("F-wrist", $"fingertips, {Side(s)}", MeasureKind.Offset, "heads", [tip, "crotch", "crown", "chin", .. knee], at => (at(tip).Y - ((at("crotch").Y + Middle(at, knee).Y) / 2)) / Head(at), "how far the fingertips lie below the middle of crotch and kneecap ÷ head");
     }
 
     /// <summary>Contrapposto: both tilts as signs (positive is right) and the pit over the standing foot.</summary>
@@ -119,24 +138,45 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
         ("ankleout", "toe", 0.0145, 0.50), ("kneetop", "ankleout", 0.0465, 0.433), ("asis", "kneetop", 0.100, 0.433),
     ];
 
-    /// <summary>The centre of mass seen in the picture, from the segment table; null when a segment is not placed.</summary>
-    public static Vec2? CentreOfMass(LandmarkSet l)
+    /// <summary>The landmarks that the centre of mass is taken from.</summary>
+    public static readonly IReadOnlyList<string> MassIds = [.. new[] { "L", "R" }.SelectMany(side => Segments.SelectMany(s => new[] { $"{s.A}.{side}", $"{s.B}.{side}" })).Distinct(), "crown", "chin"];
+
+    /// <summary>The share that each of <see cref="MassIds"/> has in the centre of mass; together 1.</summary>
+    private static readonly Dictionary<string, double> MassShares = Shares();
+
+    /// <summary>How far the centre of mass goes along when every landmark moves by itself: root of the sum of the squared shares.</summary>
+    public static readonly double MassSteepness = Math.Sqrt(MassShares.Values.Sum(v => v * v));
+
+    private static Dictionary<string, double> Shares()
     {
-        Vec2 sum = new(0, 0);
-        double mass = 0;
+        const double trunk = 0.497, head = 0.081;
+        var shares = MassIds.ToDictionary(id => id, _ => 0.0);
         foreach (var side in new[] { "L", "R" })
         {
-            foreach (var (a, b, m, t) in Segments)
+            foreach (var (a, b, mass, at) in Segments)
             {
-                if (l[$"{a}.{side}"] is not { } p || l[$"{b}.{side}"] is not { } q) return null;
-                (sum, mass) = (sum + ((p + ((q - p) * t)) * m), mass + m);
+                shares[$"{a}.{side}"] += mass * (1 - at);
+                shares[$"{b}.{side}"] += mass * at;
             }
+            // The trunk's middle lies between the middles of shoulders and hips.
+            shares[$"acromion.{side}"] += trunk / 4;
+            shares[$"asis.{side}"] += trunk / 4;
         }
-        if (l["crown"] is not { } crown || l["chin"] is not { } chin) return null;
-        var shoulders = Vec2.Mid(l["acromion.L"]!.Value, l["acromion.R"]!.Value);
-        var hips = Vec2.Mid(l["asis.L"]!.Value, l["asis.R"]!.Value);
-        sum += (Vec2.Mid(shoulders, hips) * 0.497) + (Vec2.Mid(crown, chin) * 0.081);
-        return sum * (1 / (mass + 0.497 + 0.081));
+        shares["crown"] += head / 2;
+        shares["chin"] += head / 2;
+        var all = shares.Values.Sum();
+        return shares.ToDictionary(p => p.Key, p => p.Value / all);
+    }
+
+    /// <summary>The centre of mass seen in the picture, from the segment table; null when a segment is not placed.</summary>
+    public static Vec2? CentreOfMass(LandmarkSet l) => MassIds.All(l.Has) ? MassAt(id => l[id]!.Value) : null;
+
+    /// <param name="at">Place of each of <see cref="MassIds"/>.</param>
+    public static Vec2 MassAt(Func<string, Vec2> at)
+    {
+        Vec2 sum = new(0, 0);
+        foreach (var (id, share) in MassShares) sum += at(id) * share;
+        return sum;
     }
 
     private static readonly string[] Feet = ["sole.L", "sole.R", "heel.L", "heel.R", "toe.L", "toe.R", "ball.L", "ball.R", "ankleout.L", "ankleout.R", "anklein.L", "anklein.R"];

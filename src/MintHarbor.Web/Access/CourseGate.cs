@@ -34,6 +34,8 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         var http = context.HttpContext;
         var db = http.RequestServices.GetRequiredService<HarborContext>();
         var scope = http.RequestServices.GetRequiredService<CourseScope>();
+        // A page that is only read changes nothing: what it reads need not be remembered for comparison.
+        if (HttpMethods.IsGet(http.Request.Method)) db.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTracking;
         if (route.Keys.Any(k => !Known.Contains(k)) || !Number(raw, out var courseId) || !Number(http.User.FindFirstValue(ClaimTypes.NameIdentifier), out var personId))
         {
             context.Result = new NotFoundResult();

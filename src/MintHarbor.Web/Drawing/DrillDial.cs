@@ -15,9 +15,8 @@ public static class DrillDial
     private static HtmlString Stick(double? answer, double? truth)
     {
         var s = new Svg();
-        s.Add(answer is null
-            ? (FormattableString)$"<svg class=\"fan stick-dial\" data-stick=\"\" data-left=\"{Left}\" data-unit=\"{PerUnit}\" viewBox=\"0 0 390 132\" tabindex=\"0\" role=\"slider\" aria-label=\"How many times the unit\" aria-valuemin=\"0.2\" aria-valuemax=\"{Most}\" aria-valuenow=\"1\">"
-            : $"<svg class=\"fan stick-dial\" viewBox=\"0 0 390 132\" role=\"img\" aria-label=\"Your count and the true one\">");
+        if (answer is null) s.Add($"<svg class=\"fan stick-dial\" data-stick=\"\" data-left=\"{Left}\" data-unit=\"{PerUnit}\" viewBox=\"0 0 390 132\" tabindex=\"0\" role=\"slider\" aria-label=\"How many times the unit\" aria-valuemin=\"0.2\" aria-valuemax=\"{Most}\" aria-valuenow=\"1\">");
+        else s.Add($"<svg class=\"fan stick-dial\" viewBox=\"0 0 390 132\" role=\"img\" aria-label=\"Your count and the true one\">");
         s.Add($"<rect class=\"hit\" x=\"0\" y=\"0\" width=\"390\" height=\"132\" fill=\"transparent\"/>");
         for (var n = 0; n < Most; n++)
         {

@@ -12,9 +12,8 @@ public static class DrillFan
     public static HtmlString Draw(double? answer = null, double? truth = null)
     {
         var s = new Svg();
-        s.Add(answer is null
-            ? (FormattableString)$"<svg class=\"fan\" data-fan=\"\" viewBox=\"0 0 390 206\" tabindex=\"0\" role=\"slider\" aria-label=\"Direction of the edge, as a clock hand\" aria-valuemin=\"-90\" aria-valuemax=\"90\" aria-valuenow=\"0\">"
-            : $"<svg class=\"fan\" viewBox=\"0 0 390 206\" role=\"img\" aria-label=\"Your hand and the true direction\">");
+        if (answer is null) s.Add($"<svg class=\"fan\" data-fan=\"\" viewBox=\"0 0 390 206\" tabindex=\"0\" role=\"slider\" aria-label=\"Direction of the edge, as a clock hand\" aria-valuemin=\"-90\" aria-valuemax=\"90\" aria-valuenow=\"0\">");
+        else s.Add($"<svg class=\"fan\" viewBox=\"0 0 390 206\" role=\"img\" aria-label=\"Your hand and the true direction\">");
         s.Add($"<path class=\"fan-dial\" d=\"M{Cx - R} {Cy}A{R} {R} 0 0 1 {Cx + R} {Cy}Z\"/>");
         for (var d = -90; d <= 90; d += 6)
         {

@@ -155,7 +155,7 @@ public static class Hatch
             }
             if (low - high < 3) return;
             double mx = (X(low) + X(high)) / 2 + random.Between(-0.7, 0.7), my = (low + high) / 2;
-            to.Add($"M{X(low)} {low}Q{mx} {my} {X(high)} {high}");
+            to.Add($"M{X(low):0.#} {low:0.#}Q{mx:0.#} {my:0.#} {X(high):0.#} {high:0.#}");
         }
     }
 
@@ -164,7 +164,7 @@ public static class Hatch
         var s = new Svg().Add($"<path class=\"stipple\" d=\"");
         var row = 0;
         for (var py = y + 4; py < y + h; py += 4, row++)
-            for (var px = x + 3 + (row % 2 * 4); px < x + w - 1; px += 8) s.Add($"M{px} {py}h.01");
+            for (var px = x + 3 + (row % 2 * 4); px < x + w - 1; px += 8) s.Add($"M{px:0.#} {py:0.#}h.01");
         return s.Add($"\"/>").Html();
     }
 }

@@ -1,0 +1,50 @@
+using MintHarbor.Core.Courses;
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Landmarks;
+using MintHarbor.Core.Sessions;
+using MintHarbor.Core.Sheets;
+using MintHarbor.Core.Simulation;
+using MintHarbor.Media;
+using OpenCvSharp;
+
+namespace MintHarbor.Bench;
+
+/// <summary>What the core computes, and what is done to a photograph.</summary>
+public static class CoreBench
+{
+    public static void Run(Report report, bool quick)
+    {
+        var drawing = SimulatedHand.Draw("stand-male-0", PaperSize.Find("18x24in")!, 500, new(HeadScale: 1.15), 0.6, 3);
+        var marks = LandmarkIds.BenchOrder.Concat(drawing.Landmarks.Keys).Distinct().Where(drawing.Landmarks.ContainsKey).Take(40).ToDictionary(id => id, id => drawing.Landmarks[id]);
+        var ask = new JudgeRequest { Landmarks = new(marks) };
+        for (var n = 0; n < 1500; n++) Judge.Of(ask);
+        report.Add("core", $"findings from {marks.Count} landmarks", Report.Median(1000, () => Judge.Of(ask)), "ms", atMost: 1);
+        foreach (var approach in Enum.GetValues<Approach>())
+        {
+            var plan = new PlanRequest { Minutes = 180, Approach = approach, Purpose = Purpose.Proportion, Students = 14, Seed = 7, Rung = approach == Approach.LongFirst ? "long-pose" : null };
+            if (Planner.Plan(plan).Proposals.Count == 0) throw new InvalidOperationException($"no plan by {approach}");
+            report.Add("core", $"plan of 180 min, {approach}", Report.Median(20, () => Planner.Plan(plan)), "ms", atMost: 50);
+        }
+        var shot = StudioCamera.Take(drawing, 3000, 4000, 9);
+        var runs = quick ? 3 : 9;
+        using var photo = Photo.Read(shot.Jpeg);
+        report.Add("photograph", "12 MP decoded", Report.Median(runs, () => Photo.Read(shot.Jpeg).Dispose()), "ms");
+        var grey = photo.Grey();
+        report.Add("photograph", "sheet found", Report.Median(runs, () => SheetFinder.Find(grey)), "ms");
+        var paper = PaperSize.Find("18x24in")!;
+        var ours = Report.Median(runs, () => photo.Straighten(shot.Corners, paper, 0.25).Dispose());
+        var (w, h) = ((int)Math.Round(paper.WidthMm / 0.25), (int)Math.Round(paper.HeightMm / 0.25));
+        using var source = Mat.FromPixelData(photo.Height, photo.Width, MatType.CV_8UC4, photo.Bitmap.GetPixels());
+        using var map = Cv2.GetPerspectiveTransform([.. shot.Corners.Select(c => new Point2f((float)c.X, (float)c.Y))], [new(0, 0), new(w - 1, 0), new(w - 1, h - 1), new(0, h - 1)]);
+        using var flat = new Mat();
+        var theirs = Report.Median(runs, () => Cv2.WarpPerspective(source, flat, map, new OpenCvSharp.Size(w, h), InterpolationFlags.Linear));
+        report.Add("photograph", $"straightened to {w} × {h}, over OpenCV's warp", ours / theirs, "×", atMost: 2.5, note: $"{ours:0} ms to {theirs:0} ms");
+        using var straight = photo.Straighten(shot.Corners, paper, 0.25);
+        report.Add("photograph", "light evened", Report.Median(runs, () =>
+        {
+            var field = LightField.Of(straight.Grey());
+            straight.Even(field);
+        }), "ms");
+        report.Add("photograph", "encoded for the bench", Report.Median(runs, () => straight.Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 88)), "ms");
+    }
+}

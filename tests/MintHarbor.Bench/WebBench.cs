@@ -1,0 +1,187 @@
+using System.Collections.Concurrent;
+using System.Data.Common;
+using System.Diagnostics;
+using System.Globalization;
+using System.Net.Sockets;
+using System.Text;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Http;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.Extensions.DependencyInjection;
+using MintHarbor.Store;
+using MintHarbor.Web.Tests;
+using Npgsql;
+
+namespace MintHarbor.Bench;
+
+/// <summary>Pages against yardsticks on the same server: one that signs in the same way, sends the same SQL by plain Npgsql and
+/// writes the same bytes; and a bare one that only writes them.</summary>
+public sealed class WebBench(Report report, bool quick)
+{
+    private const string Instructor = "edda@saltmarsh.example";
+    private const int Concurrency = 16;
+
+    public async Task Run()
+    {
+        var connection = await TestDatabase.Demo();
+        var builder = new NpgsqlDataSourceBuilder(new NpgsqlConnectionStringBuilder(connection) { MaxPoolSize = 40 }.ConnectionString);
+        builder.UseNodaTime();
+        await using var source = builder.Build();
+        var recorder = new Recorder();
+        await using var app = new Yarded(connection, recorder, source);
+        app.StartServer();
+        var address = new Uri(app.ClientOptions.BaseAddress.ToString().Replace("localhost", "127.0.0.1"));
+        using var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new() }) { BaseAddress = address };
+        await client.PostForm("/sign-in?handler=Demo", ("as", Instructor));
+        var cookie = await Cookie(address);
+        var sheet = await app.Read(db => db.Sheets.Where(s => s.CourseId == 1 && s.Student.Name == "Maren Holt").OrderBy(s => s.Id).Select(s => s.Id).FirstAsync());
+        foreach (var (name, path) in new[] { ("Today", "/courses/1/today"), ("sheet on the bench", $"/courses/1/critique/{sheet}/bench"), ("timetable", "/courses/1/sessions/6") })
+        {
+            await client.GetAsync(path);
+            recorder.Begin();
+            var body = await client.GetByteArrayAsync(path);
+            app.Pages[path] = (recorder.End(), body);
+            report.Add("pages", $"{name}: queries, Identity's included", app.Pages[path].Commands.Count, "", atMost: 6);
+            var kinds = new[] { path, "/yardstick" + path, "/bare" + path };
+            var rates = new double[3];
+            var seconds = quick ? 1.0 : 4.0;
+            foreach (var kind in kinds) await Rate(address, kind, cookie, 5);
+            // In turns, so that what else the machine does falls on all alike.
+            for (var round = 0; round < 3; round++)
+                for (var k = 0; k < 3; k++) rates[k] += await Rate(address, kinds[k], cookie, seconds) / 3;
+            report.Add("pages", $"{name}: rate over the yardstick's", rates[0] / rates[1], "×", atLeast: 0.4, note: $"{rates[0]:0} to {rates[1]:0} a second, {body.Length / 1024} KB");
+            report.Add("pages", $"{name}: rate over a bare endpoint's", rates[0] / rates[2], "×", note: $"bare {rates[2]:0} a second");
+        }
+    }
+
+    private static async Task<string> Cookie(Uri address)
+    {
+        using var handler = new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new() };
+        using var client = new HttpClient(handler) { BaseAddress = address };
+        await client.PostForm("/sign-in?handler=Demo", ("as", Instructor));
+        return handler.CookieContainer.GetCookieHeader(address);
+    }
+
+    /// <summary>Answers a second over sixteen kept connections. The client reads bytes and looks for their end, no more, so that
+    /// its own share of the two cores stays small.</summary>
+    private static async Task<double> Rate(Uri address, string path, string cookie, double seconds)
+    {
+        var request = Encoding.ASCII.GetBytes($"GET {path} HTTP/1.1\r\nHost: {address.Authority}\r\nCookie: {cookie}\r\n\r\n");
+        var watch = Stopwatch.StartNew();
+        var counts = await Task.WhenAll(Enumerable.Range(0, Concurrency).Select(_ => Task.Run(async () =>
+        {
+            using var tcp = new TcpClient { NoDelay = true };
+            await tcp.ConnectAsync(address.Host, address.Port);
+            var stream = tcp.GetStream();
+            var buffer = new byte[1 << 20];
+            var count = 0;
+            while (watch.Elapsed.TotalSeconds < seconds)
+            {
+                await stream.WriteAsync(request);
+                await Answer(stream, buffer);
+                count++;
+            }
+            return count;
+        })));
+        return counts.Sum() / watch.Elapsed.TotalSeconds;
+    }
+
+    private static async Task Answer(NetworkStream stream, byte[] buffer)
+    {
+        int have = 0, head = -1, length = -1;
+        while (true)
+        {
+            var n = await stream.ReadAsync(buffer.AsMemory(have));
+            if (n == 0) throw new IOException("the server hung up");
+            have += n;
+            if (head < 0)
+            {
+                head = buffer.AsSpan(0, have).IndexOf("\r\n\r\n"u8);
+                if (head < 0) continue;
+                if (!buffer.AsSpan(0, have).StartsWith("HTTP/1.1 200"u8)) throw new IOException(Encoding.ASCII.GetString(buffer, 0, Math.Min(have, 200)));
+                var at = buffer.AsSpan(0, head).IndexOf("Content-Length: "u8);
+                if (at >= 0) length = int.Parse(Encoding.ASCII.GetString(buffer, at + 16, buffer.AsSpan(at).IndexOf((byte)'\r') - 16), CultureInfo.InvariantCulture);
+            }
+            if (length >= 0 ? have >= head + 4 + length : buffer.AsSpan(0, have).EndsWith("\r\n0\r\n\r\n"u8)) return;
+        }
+    }
+
+    /// <summary>Keeps the statements of one request.</summary>
+    private sealed class Recorder : DbCommandInterceptor
+    {
+        private ConcurrentQueue<(string, NpgsqlParameter[])>? kept;
+
+        public void Begin() => kept = new();
+
+        public IReadOnlyList<(string Sql, NpgsqlParameter[] Parameters)> End()
+        {
+            var all = kept!.ToList();
+            kept = null;
+            return all;
+        }
+
+        public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result, CancellationToken ct = default)
+        {
+            kept?.Enqueue((command.CommandText, [.. command.Parameters.Cast<NpgsqlParameter>().Select(p => p.Clone())]));
+            return base.ReaderExecutingAsync(command, eventData, result, ct);
+        }
+    }
+
+    /// <summary>The application with the yardsticks in front of its own pages.</summary>
+    private sealed class Yarded(string connection, Recorder recorder, NpgsqlDataSource source) : HarborApp(connection, demo: true, kestrel: true)
+    {
+        public ConcurrentDictionary<string, (IReadOnlyList<(string Sql, NpgsqlParameter[] Parameters)> Commands, byte[] Body)> Pages { get; } = new();
+
+        protected override void ConfigureWebHost(IWebHostBuilder builder)
+        {
+            base.ConfigureWebHost(builder);
+            builder.ConfigureServices(s =>
+            {
+                s.ConfigureDbContext<HarborContext>(o => o.AddInterceptors(recorder));
+                s.AddSingleton<IStartupFilter>(new InFront(this, source));
+            });
+        }
+    }
+
+    private sealed class InFront(Yarded app, NpgsqlDataSource source) : IStartupFilter
+    {
+        public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) => b =>
+        {
+            b.Map("/yardstick", y => y.Run(async http =>
+            {
+                var signed = await http.AuthenticateAsync(IdentityConstants.ApplicationScheme);
+                if (!signed.Succeeded || !app.Pages.TryGetValue(http.Request.Path, out var page))
+                {
+                    http.Response.StatusCode = 401;
+                    return;
+                }
+                await using (var c = await source.OpenConnectionAsync())
+                {
+                    foreach (var (sql, parameters) in page.Commands)
+                    {
+                        await using var command = new NpgsqlCommand(sql, c);
+                        foreach (var p in parameters) command.Parameters.Add(p.Clone());
+                        await using var reader = await command.ExecuteReaderAsync();
+                        while (await reader.ReadAsync())
+                        {
+                        }
+                    }
+                }
+                await Write(http, page.Body);
+            }));
+            b.Map("/bare", y => y.Run(http => Write(http, app.Pages[http.Request.Path].Body)));
+            next(b);
+        };
+
+        private static Task Write(HttpContext http, byte[] body)
+        {
+            http.Response.ContentType = "text/html; charset=utf-8";
+            http.Response.ContentLength = body.Length;
+            return http.Response.Body.WriteAsync(body).AsTask();
+        }
+    }
+}
