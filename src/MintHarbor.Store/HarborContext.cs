@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
@@ -111,14 +112,13 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
         });
     }
 
+    /// <summary>A value that is read and written whole. It is replaced, never changed in place: whether it changed is asked of
+    /// the reference, since comparing its text at every save would cost more than the save.</summary>
     private static void Jsonb<T>(PropertyBuilder<T> property) where T : class
     {
         property.HasColumnType("jsonb").HasConversion(
             v => JsonSerializer.Serialize(v, Json),
             s => JsonSerializer.Deserialize<T>(s, Json)!,
-            new ValueComparer<T>(
-                (a, c) => JsonSerializer.Serialize(a, Json) == JsonSerializer.Serialize(c, Json),
-                v => JsonSerializer.Serialize(v, Json).GetHashCode(StringComparison.Ordinal),
-                v => JsonSerializer.Deserialize<T>(JsonSerializer.Serialize(v, Json), Json)!));
+            new ValueComparer<T>((a, c) => ReferenceEquals(a, c), v => RuntimeHelpers.GetHashCode(v), v => v));
     }
 }

@@ -81,7 +81,7 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         var me = scope.Member.PersonId;
         var all = !scope.IsStudent;
         if (Names(route, "meeting", out var id) && (scope.Meeting = await db.Meetings.SingleOrDefaultAsync(m => m.Id == id && m.CourseId == course)) is null) return false;
-        if (Names(route, "sheet", out id) && (scope.Sheet = await db.Sheets.Include(s => s.Student).Include(s => s.Meeting).SingleOrDefaultAsync(s => s.Id == id && s.CourseId == course && (all || s.StudentId == me))) is null) return false;
+        if (Names(route, "sheet", out id) && (scope.Sheet = await db.Sheets.Include(s => s.Student).SingleOrDefaultAsync(s => s.Id == id && s.CourseId == course && (all || s.StudentId == me))) is null) return false;
         if (Names(route, "round", out id) && (scope.Round = await db.DrillRounds.SingleOrDefaultAsync(r => r.Id == id && r.CourseId == course && r.StudentId == me)) is null) return false;
         if (Names(route, "assignment", out id) && (scope.Assignment = await db.Assignments.SingleOrDefaultAsync(a => a.Id == id && a.CourseId == course && (all || a.StudentId == me))) is null) return false;
         if (Names(route, "project", out id) && (scope.Project = await db.Projects.SingleOrDefaultAsync(p => p.Id == id && p.CourseId == course)) is null) return false;

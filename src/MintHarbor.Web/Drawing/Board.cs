@@ -161,7 +161,7 @@ public static class Board
         s.Add($"<g class=\"landmark{(chosen ? " chosen" : "")}\" data-id=\"{id}\" data-name=\"{name}\" data-at=\"{at.X} {at.Y}\" transform=\"translate({at.X * k} {at.Y * k})\"");
         if (editable) s.Add($" tabindex=\"0\" role=\"button\" aria-label=\"{name}: drag it, or move it with the arrow keys\"");
         s.Add($">");
-        foreach (var css in new[] { "halo", "cross" }) s.Add($"<line class=\"{css}\" x1=\"-6\" x2=\"-2\" y1=\"0\" y2=\"0\"/><line class=\"{css}\" x1=\"2\" x2=\"6\" y1=\"0\" y2=\"0\"/><line class=\"{css}\" x1=\"0\" x2=\"0\" y1=\"-6\" y2=\"-2\"/><line class=\"{css}\" x1=\"0\" x2=\"0\" y1=\"2\" y2=\"6\"/>");
+        foreach (var css in new[] { "halo", "cross" }) s.Add($"<path class=\"{css}\" d=\"M-6 0h4M2 0h4M0-6v4M0 2v4\"/>");
         if (editable) s.Add($"<circle class=\"hit\" r=\"9\"/>");
         s.Add($"</g>");
     }

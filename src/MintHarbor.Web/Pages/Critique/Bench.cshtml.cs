@@ -232,7 +232,7 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     {
         Problem = problem;
         db.ChangeTracker.Clear();
-        if (await db.Sheets.Include(s => s.Student).Include(s => s.Meeting).SingleOrDefaultAsync(s => s.Id == Sheet.Id) is { } fresh) Scope.Sheet = fresh;
+        if (await db.Sheets.Include(s => s.Student).SingleOrDefaultAsync(s => s.Id == Sheet.Id) is { } fresh) Scope.Sheet = fresh;
         Notes.Clear();
         Spots.Clear();
         await Load();
