@@ -9,6 +9,12 @@ public sealed class HarborOptions
 {
     /// <summary>Load the invented studio into an empty database and offer its sign-ins.</summary>
     public bool Demo { get; set; }
+
+    /// <summary>Port on loopback where figures for a monitor are shown (/metrics); none when not set.</summary>
+    public int? MetricsPort { get; set; }
+
+    /// <summary>Addresses of proxies on other machines whose word on the visitor's scheme is taken; one on this machine always is.</summary>
+    public List<string> Proxies { get; set; } = [];
 }
 
 /// <summary>Ready when the database answers.</summary>

@@ -12,6 +12,7 @@ using MintHarbor.Web;
 using MintHarbor.Web.Access;
 using MintHarbor.Web.Rooms;
 using NodaTime;
+using Prometheus;
 
 var builder = WebApplication.CreateBuilder(args);
 var services = builder.Services;
@@ -62,7 +63,14 @@ services.AddRazorPages(o => o.Conventions.ConfigureFilter(new CourseGate())).Add
 });
 services.Configure<RouteOptions>(o => o.LowercaseUrls = true);
 services.Configure<FormOptions>(o => o.MultipartBodyLengthLimit = Photo.MostBytes + (1 << 20));
-services.Configure<ForwardedHeadersOptions>(o => o.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto);
+var options = builder.Configuration.GetSection("Harbor").Get<HarborOptions>() ?? new();
+services.Configure<ForwardedHeadersOptions>(o =>
+{
+    o.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto;
+    foreach (var p in options.Proxies) o.KnownProxies.Add(System.Net.IPAddress.TryParse(p, out var ip) ? ip : throw new InvalidOperationException($"Harbor:Proxies names '{p}'; accepted: IP addresses"));
+});
+// For a monitor on this machine; never on the port that visitors reach.
+if (options.MetricsPort is { } port) services.AddMetricServer(m => (m.Hostname, m.Port) = ("127.0.0.1", (ushort)port));
 services.AddScoped<CourseScope>();
 services.AddScoped<CourseActions>();
 services.AddScoped<SessionActions>();
@@ -80,10 +88,12 @@ services.AddHealthChecks().AddCheck<DatabaseCheck>("database");
 
 var app = builder.Build();
 app.UseForwardedHeaders();
+app.UseMiddleware<RequestLog>();
 app.UseExceptionHandler("/problem");
 app.UseStatusCodePagesWithReExecute("/problem", "?code={0}");
 app.Use(Headers.Set);
 app.UseRouting();
+if (options.MetricsPort is not null) app.UseHttpMetrics();
 app.UseAuthentication();
 app.UseAuthorization();
 app.MapStaticAssets().AllowAnonymous();

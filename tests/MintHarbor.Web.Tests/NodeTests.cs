@@ -115,4 +115,45 @@ public sealed class NodeTests
             File.Delete(file);
         }
     }
+
+    [Fact]
+    public async Task Logs_and_figures_tell_of_the_server_and_of_nobody()
+    {
+        var metrics = Checkout.FreePort();
+        await using var node = await Node.Start(await TestDatabase.Demo(), null, true, ("Logging__Console__FormatterName", "json"), ("Logging__LogLevel__MintHarbor.Web.RequestLog", "Information"), ("Harbor__MetricsPort", $"{metrics}"));
+        using var client = await node.As("bram.sedge@saltmarsh.example");
+        await client.PostForm("/sign-in", ("Mail", "maren.holt@saltmarsh.example"), ("Password", "not her password"));
+        await client.PostFile("/courses/1/critique/submit/send", "Form.Photo", BadFiles.Jpeg, "bram-at-home.jpg", ("Form.Question", "Is my knee right?"), ("Form.SelfReview", "Much holds."), ("Form.Exercise", "sitting"), ("Form.Pose", "standing"), ("Form.View", "front"), ("Form.Paper", "18x24in"));
+        await client.PostFile("/courses/1/critique/submit/send", "Form.Photo", BadFiles.Gif(), "bram-at-home.gif", ("Form.Question", "Is my knee right?"));
+        await client.GetAsync("/courses/1/today?looking=for-bram");
+        // The log is written a moment after the answer.
+        SpinWait.SpinUntil(() => node.Said.Any(l => l.Contains("{course:int}/today")), 5000);
+        var lines = node.Said.Where(l => l.StartsWith('{')).ToList();
+        Assert.True(lines.Count > 5, string.Join('\n', node.Said));
+        Assert.All(lines, l => Assert.NotNull(JsonNode.Parse(l)!["Category"]));
+        Assert.Contains(lines, l => l.Contains("courses/{course:int}/today"));
+        using var monitor = new HttpClient();
+        var figures = await monitor.GetStringAsync($"http://127.0.0.1:{metrics}/metrics");
+        Assert.Contains("http_request_duration_seconds", figures);
+        Assert.Contains("harbor_uploads", figures);
+        foreach (var word in new[] { "bram", "maren", "saltmarsh.example", "knee", "holds", "127.0.0.1", "looking" })
+        {
+            Assert.DoesNotContain(lines, l => l.Contains(word, StringComparison.OrdinalIgnoreCase));
+            // The database's address is the server's own.
+            if (word != "127.0.0.1") Assert.DoesNotContain(word, figures, StringComparison.OrdinalIgnoreCase);
+        }
+        // Not where visitors come in.
+        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync("/metrics")).StatusCode);
+    }
+
+    [Fact]
+    public async Task Behind_a_proxy_on_this_machine_cookies_are_kept_to_the_secure_line()
+    {
+        await using var node = await Node.Start(await TestDatabase.Demo());
+        using var client = node.Client();
+        client.DefaultRequestHeaders.Add("X-Forwarded-Proto", "https");
+        var answer = await client.GetAsync("/sign-in");
+        Assert.Contains("secure", string.Join(';', answer.Headers.GetValues("Set-Cookie")), StringComparison.OrdinalIgnoreCase);
+        Assert.Equal(HttpStatusCode.OK, (await client.GetAsync("/health/live")).StatusCode);
+    }
 }

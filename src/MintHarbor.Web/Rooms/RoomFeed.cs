@@ -56,8 +56,10 @@ public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory 
         // One pending signal is enough: a display that looks sees everything since.
         var channel = Channel.CreateBounded<bool>(new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropOldest });
         listeners.GetOrAdd(meetingId, _ => new()).TryAdd(id, channel);
+        Watch.Displays.Inc();
         return (channel.Reader, new Ending(() =>
         {
+            Watch.Displays.Dec();
             if (!listeners.TryGetValue(meetingId, out var group)) return;
             group.TryRemove(id, out _);
             if (!group.IsEmpty) return;

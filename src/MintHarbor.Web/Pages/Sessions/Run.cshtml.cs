@@ -52,6 +52,7 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, IClock 
     private async Task<IActionResult> Taken(Func<Task<bool>> act)
     {
         if (!await act()) Problem = "The clock had moved on already; it is shown as it stands.";
+        else Watch.Acts.Inc();
         if (!Fragment && Problem is null) return To($"sessions/{Meeting.Id}/run");
         Read();
         return Page();
