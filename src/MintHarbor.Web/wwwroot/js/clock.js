@@ -49,6 +49,7 @@
       return;
     }
     if (index >= state.items.length) {
+      document.querySelector(".run-now")?.classList.add("over");
       put("name", "Thank you");
       put("what", "the meeting is over");
       put("minutes", "0");

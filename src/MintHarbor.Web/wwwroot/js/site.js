@@ -59,7 +59,10 @@ function layNotes() {
   // A note without a place follows the lowest of those before it.
   let lowest = -1;
   for (const p of pairs) { p.want = p.want === null ? lowest + 0.01 : p.want; lowest = Math.max(lowest, p.want); }
-  pairs.sort((a, b) => a.want - b.want);
+  // Of places at one height the one nearer the margin comes first, or its leader would cross the other's.
+  const level = (p) => Math.round(p.want / 4);
+  const reach = (p) => (p.place ? p.place.getBoundingClientRect().right : 0);
+  pairs.sort((a, b) => level(a) - level(b) || reach(b) - reach(a) || a.want - b.want);
   let free = 10;
   for (const p of pairs) {
     p.top = Math.max(p.want, free);

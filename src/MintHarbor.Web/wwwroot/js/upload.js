@@ -14,6 +14,9 @@
   let files = [];
   let set = null;
 
+  // On a studio's own plain line the browser offers no ready-made one.
+  const newKey = () => crypto.randomUUID?.() ?? "10000000-1000-4000-8000-100000000000".replace(/[018]/g, (c) => (Number(c) ^ (crypto.getRandomValues(new Uint8Array(1))[0] & (15 >> (Number(c) / 4)))).toString(16));
+
   const row = (f) => {
     const li = document.createElement("li");
     const name = document.createElement("span");
@@ -32,8 +35,8 @@
 
   chooser.addEventListener("change", () => {
     // Several of an evening are laid in the order they were taken.
-    files = [...chooser.files].sort((a, b) => a.lastModified - b.lastModified || a.name.localeCompare(b.name)).slice(0, mostInSet).map((file) => row({ file, key: crypto.randomUUID(), done: null }));
-    set = files.length > 1 ? crypto.randomUUID() : null;
+    files = [...chooser.files].sort((a, b) => a.lastModified - b.lastModified || a.name.localeCompare(b.name)).slice(0, mostInSet).map((file) => row({ file, key: newKey(), done: null }));
+    set = files.length > 1 ? newKey() : null;
     list.replaceChildren(...files.map((f) => f.li));
     says.textContent = chooser.files.length > mostInSet ? `${chooser.files.length} files; the first ${mostInSet} by time are taken.` : "";
     for (const f of files) if (f.file.size > most) f.state.textContent = `has ${(f.file.size / 1048576).toFixed(1)} MB. Accepted: ${form.dataset.accepted}.`;
