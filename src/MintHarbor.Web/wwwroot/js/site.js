@@ -178,7 +178,7 @@ document.addEventListener("htmx:afterSettle", restoreTyped);
 
 /** A line that is down: what could not be sent waits here and is sent again when the server answers. Sending twice is harmless:
  *  every act says what it saw. */
-const line = { waiting: [], timer: 0 };
+const line = { waiting: new Map(), timer: 0 };
 function sayLine(text) {
   let el = document.getElementById("line");
   if (!el) {
@@ -199,7 +199,10 @@ async function tryLine() {
     return;
   }
   sayLine("The line is back.");
-  for (const again of line.waiting.splice(0)) again();
+  // One after another, in the order they were done: each answer brings a new sheet.
+  const waiting = [...line.waiting.values()];
+  line.waiting.clear();
+  for (const again of waiting) await again();
   setTimeout(() => sayLine(""), 4000);
 }
 function lineDown(e) {
@@ -207,7 +210,13 @@ function lineDown(e) {
   const gone = !xhr || xhr.status === 0 || xhr.status === 502 || xhr.status === 503 || xhr.status === 504;
   if (!gone) return;
   if (c?.verb === "get" && c.path.includes("/since")) { clearTimeout(line.timer); line.timer = setTimeout(tryLine, 1000); }
-  else line.waiting.push(() => window.htmx.ajax(c.verb.toUpperCase(), c.path, { source: document.contains(elt) ? elt : null, target: document.contains(target) ? target : "#sheet", swap: "outerHTML", values: c.formData ? Object.fromEntries(c.formData) : c.parameters }));
+  else {
+    const values = c.formData ? Object.fromEntries(c.formData) : { ...c.parameters };
+    // Of the same thing only what was last said goes out.
+    const key = [c.path, values.remark, values.id, values.act, values.key, values.fault].join(" ");
+    line.waiting.delete(key);
+    line.waiting.set(key, () => window.htmx.ajax(c.verb.toUpperCase(), c.path, { target: document.contains(target) ? target : "#sheet", swap: "outerHTML", values }));
+  }
   sayLine("The line is down. What you typed and did is kept here, and goes out when it is back.");
   clearTimeout(line.timer);
   line.timer = setTimeout(tryLine, 1000);
