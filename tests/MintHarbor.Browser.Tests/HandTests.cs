@@ -117,7 +117,7 @@ public sealed class HandTests
             b.Expected.Add("400");
             b.See("#photo").SendKeys(wrong);
             b.Click("button", "Send it");
-            b.Text("not a picture that can be read. Accepted: JPEG, PNG or WebP", "[data-upload-says]");
+            b.Text("not a picture that can be read. Accepted: JPEG, PNG or WebP", ".files");
             Assert.Equal("Is this a drawing?", b.See("#q").GetAttribute("value"));
             b.See("#photo").SendKeys(right);
             b.Click("button", "Send it");

@@ -58,6 +58,11 @@
     send("/place", { id, x: (x / k).toFixed(2), y: (y / k).toFixed(2), was }, advance ? null : id);
   }
 
+  // What is taken off the page is told of node by node; the drawing's thousand nodes have nobody who listens, and the hand waits.
+  document.addEventListener("htmx:beforeSwap", (e) => {
+    if (e.detail.target?.id === "sheet" && e.detail.shouldSwap) svg()?.replaceChildren();
+  });
+
   document.addEventListener("pointerdown", (e) => {
     const s = e.target.closest("svg.over");
     if (!s || !board()?.dataset.editable || e.button > 0) return;
