@@ -71,6 +71,55 @@ public sealed class HandTests
     });
 
     [Fact]
+    public async Task A_critique_is_written_and_released_without_a_pointer()
+    {
+        var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true);
+        await using var closing = app;
+        using var b = new Browser("keys", address);
+        try
+        {
+            // From one thing to the next by tab until the wanted one is reached, as a hand on the keys would.
+            void To(string what, string css)
+            {
+                for (var n = 0; n < 120; n++)
+                {
+                    if (b.Js<bool>("const e = document.activeElement; return e.matches(arguments[0]) && e.textContent.includes(arguments[1])", css, what)) return;
+                    b.Keys(Keys.Tab);
+                }
+                throw new TimeoutException($"no tab reaches {css} “{what}”");
+            }
+            b.Go("/sign-in");
+            To("Edda Quill", "button");
+            b.Keys(Keys.Enter);
+            b.At("/today");
+            To("Critique", "nav a");
+            b.Keys(Keys.Enter);
+            b.At("/critique$");
+            To("Maren", "a.queue-item");
+            b.Keys(Keys.Enter);
+            b.At("/bench");
+            b.See("svg.over");
+            b.Keys("r");
+            b.Until(() => b.Js<bool>("return document.activeElement.id === 'fault'"), "the field for a fault");
+            b.Keys("hai");
+            b.See(".fault-list button");
+            To("Hairy line", ".fault-list button");
+            b.Swapped(() => b.Keys(Keys.Enter));
+            Assert.Contains(app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == "Maren Holt").Remarks)).GetAwaiter().GetResult(), r => r.Next.Contains("longest edge"));
+            To("Release to Maren", "button");
+            b.Keys(Keys.Enter);
+            b.Until(() => !b.Path.Contains($"/7/bench", StringComparison.Ordinal), "the next sheet");
+            Assert.True(await app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == "Maren Holt").ReleasedAt is not null)));
+            b.NoErrors();
+        }
+        catch
+        {
+            b.Save("keys");
+            throw;
+        }
+    }
+
+    [Fact]
     public Task On_the_bench_keys_turn_mirror_and_hang_the_plumb() => With("Edda Quill", 1280, 800, (b, app) =>
     {
         var id = app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == "Maren Holt").Id)).GetAwaiter().GetResult();
@@ -119,6 +168,8 @@ public sealed class HandTests
             b.Click("button", "Send it");
             b.Text("not a picture that can be read. Accepted: JPEG, PNG or WebP", ".files");
             Assert.Equal("Is this a drawing?", b.See("#q").GetAttribute("value"));
+            // Another choice takes the place of the first.
+            b.Js<object?>("arguments[0].value = ''", b.See("#photo"));
             b.See("#photo").SendKeys(right);
             b.Click("button", "Send it");
             b.At("/corners");

@@ -41,9 +41,10 @@ public sealed class LookTests
             if (theme == "dim") b.Js<object>("document.cookie = 'theme=dim;path=/'");
             var course = b.Path.Split('/')[2];
             var pages = new List<string> { "today", "sessions", "practice", "projects", "critique", "shelf" };
-            if (who == "Edda Quill") pages.AddRange(["sessions/plan", "sessions/5", "sessions/5?row=3", "sessions/5/run", "sessions/4/card", "critique/4/bench", "critique/1", "students", "students/5", "settings", "projects/1", "projects/way/2"]);
+            if (who == "Edda Quill") pages.AddRange(["sessions/plan", "sessions/5", "sessions/5?row=3", "sessions/5/run", "sessions/4/card", "critique/4/bench", "critique/1", "students", "students/5", "settings", "projects/1", "projects/way/2", "ladder", "critique/10/bench"]);
             else pages.AddRange(["critique/submit", $"sessions/{(course == "1" ? 5 : 10)}/card"]);
             if (who == "Bram Sedge") pages.Add("critique/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == who).Id)));
+            if (who == "Edda Quill") pages.Add("critique/set/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.SetId != null).SetId)));
             foreach (var page in pages) Check(b, $"/courses/{course}/{page}");
             foreach (var page in new[] { "/courses", "/room/" + await app.Read(db => Task.FromResult(db.Meetings.First(m => m.Id == 5).RoomSecret)) }) Check(b, page);
         }

@@ -170,4 +170,22 @@ public sealed class ActionTests(DemoFixture fixture) : IClassFixture<DemoFixture
         Assert.Equal(HttpStatusCode.Forbidden, (await assistant.GetAsync(path)).StatusCode);
         Assert.Equal(HttpStatusCode.Forbidden, (await assistant.GetAsync("/courses/1/projects/1")).StatusCode);
     }
+
+    [Fact]
+    public async Task A_portraits_gate_is_opened_by_the_measures_of_a_head_once_the_sitters_own_are_marked()
+    {
+        var staff = await App.As("edda@saltmarsh.example");
+        var (work, sheet) = await App.Read(async db => (await db.ProjectWorks.Where(w => w.Student.Name == "Dara Quist").Select(w => w.Id).SingleAsync(), await db.Sheets.Where(s => s.Student.Name == "Dara Quist" && s.Subject == "head").Select(s => s.Id).SingleAsync()));
+        var path = $"/courses/1/projects/way/{work}";
+        var shut = await staff.PostForm(path + "/measure", ("stage", "tone"));
+        Assert.Equal(HttpStatusCode.BadRequest, shut.StatusCode);
+        Assert.Contains("does not open it", await shut.Content.ReadAsStringAsync());
+        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/measure", ("stage", "block-in"))).StatusCode);
+        foreach (System.Text.RegularExpressions.Match m in System.Text.RegularExpressions.Regex.Matches(WebUtility.HtmlDecode(await staff.Text($"/courses/1/critique/{sheet}/bench")), "\"key\":\"([^\"]+)\",\"on\":\"true\""))
+            await staff.PostForm($"/courses/1/critique/{sheet}/bench/observe", ("key", m.Groups[1].Value), ("on", "true"));
+        Assert.Equal(HttpStatusCode.Redirect, (await staff.PostForm(path + "/measure", ("stage", "tone"))).StatusCode);
+        Assert.Contains("inside.", (await App.Read(db => db.ProjectWorks.AsNoTracking().SingleAsync(w => w.Id == work))).Gates["tone"].MeasuredOn);
+        // What the sitter looks like is for the instructor to say.
+        Assert.Equal(HttpStatusCode.Forbidden, (await (await App.AsNamed("Dara Quist")).PostForm($"/courses/1/critique/{sheet}/bench/observe", ("key", "H-eye"), ("on", "true"))).StatusCode);
+    }
 }
