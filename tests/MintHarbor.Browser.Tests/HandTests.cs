@@ -105,7 +105,7 @@ public sealed class HandTests
             b.See(".fault-list button");
             To("Hairy line", ".fault-list button");
             b.Swapped(() => b.Keys(Keys.Enter));
-            Assert.Contains(app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == "Maren Holt").Remarks)).GetAwaiter().GetResult(), r => r.Next.Contains("longest edge"));
+            Assert.Contains(await app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == "Maren Holt").Remarks)), r => r.Next.Contains("longest edge"));
             To("Release to Maren", "button");
             b.Keys(Keys.Enter);
             b.Until(() => !b.Path.Contains($"/7/bench", StringComparison.Ordinal), "the next sheet");
