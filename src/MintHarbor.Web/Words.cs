@@ -19,12 +19,8 @@ public static class Words
     public static DateTimeZone Zone(Course c) => DateTimeZoneProviders.Tzdb.GetZoneOrNull(c.Zone) ?? DateTimeZone.Utc;
     public static LocalDate Today(Course c, Instant now) => now.InZone(Zone(c)).Date;
 
-    /// <summary>When a meeting starts and ends; a time that the clock change skips moves on by it.</summary>
     /// <summary>A name set apart from the text around it, so that one read from the right leaves numbers beside it where they are.</summary>
     public static string Apart(string name) => $"\u2068{name}\u2069";
-
-    public static Instant Start(Meeting m, Course c) => (m.Date + m.StartsAt).InZoneLeniently(Zone(c)).ToInstant();
-    public static Instant End(Meeting m, Course c) => Start(m, c) + Duration.FromMinutes(m.Minutes);
 
     public static string InDays(LocalDate d, LocalDate today) => Period.Between(today, d, PeriodUnits.Days).Days switch
     {

@@ -213,8 +213,8 @@ public sealed class DrawingTests
         var course = new Course { Zone = "Europe/Berlin" };
         // 29 March 2026: 02:00 becomes 03:00. A start in the gap moves on with it.
         var m = new Meeting { Date = new(2026, 3, 29), StartsAt = new(2, 30), Minutes = 60 };
-        Assert.Equal(new LocalTime(3, 30), Words.Local(Words.Start(m, course), course).TimeOfDay);
-        Assert.Equal(Duration.FromMinutes(60), Words.End(m, course) - Words.Start(m, course));
+        Assert.Equal(new LocalTime(3, 30), Words.Local(m.Starts(course.Zone), course).TimeOfDay);
+        Assert.Equal(Duration.FromMinutes(60), m.Ends(course.Zone) - m.Starts(course.Zone));
         Assert.Equal("in two days", Words.InDays(new(2026, 3, 31), m.Date));
         Assert.Equal("3 days ago", Words.InDays(new(2026, 3, 26), m.Date));
     }

@@ -1,4 +1,5 @@
 using System.Net;
+using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
@@ -80,6 +81,16 @@ public static partial class Forms
 {
     [GeneratedRegex("\"RequestVerificationToken\":\"([^\"]+)\"")]
     private static partial Regex Token();
+
+    /// <summary>The next state that a room display's stream tells.</summary>
+    public static async Task<JsonNode> NextState(this StreamReader stream, CancellationToken over = default)
+    {
+        using var limit = CancellationTokenSource.CreateLinkedTokenSource(over);
+        limit.CancelAfter(TimeSpan.FromSeconds(20));
+        while (await stream.ReadLineAsync(limit.Token) is { } line)
+            if (line.StartsWith("data:", StringComparison.Ordinal)) return JsonNode.Parse(line[5..])!;
+        throw new InvalidOperationException("the stream ended");
+    }
 
     public static async Task<string> Text(this HttpClient client, string path)
     {

@@ -1,7 +1,6 @@
 using System.Diagnostics;
 using System.Net;
 using System.Security.Cryptography;
-using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Store;
@@ -279,11 +278,7 @@ public sealed class KillTests(ITestOutputHelper output)
             using var display = Studio.Node.Client();
             using var answer = await display.GetAsync($"/room/{secret}/stream", HttpCompletionOption.ResponseHeadersRead);
             using var stream = new StreamReader(await answer.Content.ReadAsStreamAsync());
-            string? line;
-            while ((line = await stream.ReadLineAsync())?.StartsWith("data:", StringComparison.Ordinal) == false)
-            {
-            }
-            var state = JsonNode.Parse(line![5..])!;
+            var state = await stream.NextState();
             var shown = state["items"]!.AsArray().Take(state["index"]!.GetValue<int>()).Sum(i => i!["seconds"]!.GetValue<double>()) + state["into"]!.GetValue<double>();
             Assert.Equal(acts.Count > 0 && clock[^1].Act != ClockAct.Pause, state["running"]!.GetValue<bool>());
             // An act is taken some time before its answer comes.

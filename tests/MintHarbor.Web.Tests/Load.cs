@@ -1,7 +1,6 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
 using System.Net;
-using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Sessions;
@@ -25,8 +24,8 @@ public static class Load
         var (clients, meeting, secret) = await Gather(node, connection, students);
         var shots = Enumerable.Range(0, 3).Select(n => StudioCamera.Take(SimulatedHand.Draw("stand-male-0", PaperSize.Find("18x24in")!, 500, new(), 0.6, n + 1), width, height, n + 40).Jpeg).ToList();
         using var over = new CancellationTokenSource();
-        var heard = new ConcurrentBag<(DateTime At, bool Running)[]>();
-        var listening = Enumerable.Range(0, displays).Select(_ => Listen(node, secret, heard, over.Token)).ToList();
+        var heard = Enumerable.Range(0, displays).Select(_ => new ConcurrentQueue<(DateTime At, bool Running)>()).ToList();
+        var listening = heard.Select(own => Listen(node, secret, own, over.Token)).ToList();
         using var staff = await node.As("edda@saltmarsh.example");
         await staff.PostForm($"/courses/1/sessions/{meeting}/run/act", ("act", "Start"));
         var before = node.PeakMegabytes;
@@ -51,10 +50,12 @@ public static class Load
             await Task.Delay(700);
         } while (!all.IsCompleted);
         var seconds = watch.Elapsed.TotalSeconds;
-        await Task.Delay(1500);
+        var acts = (await Read(connection, db => db.Meetings.AsNoTracking().SingleAsync(m => m.Id == meeting))).Clock;
+        // Until every display has heard the last act, or has had ten seconds for it.
+        var last = acts[^1].At.ToDateTimeUtc();
+        SpinWait.SpinUntil(() => heard.All(own => own.LastOrDefault().At >= last), TimeSpan.FromSeconds(10));
         await over.CancelAsync();
         await Task.WhenAll(listening);
-        var acts = (await Read(connection, db => db.Meetings.AsNoTracking().SingleAsync(m => m.Id == meeting))).Clock;
         var delays = new List<double>();
         foreach (var one in heard)
         {
@@ -66,24 +67,25 @@ public static class Load
                 delays.Add(first == default ? double.PositiveInfinity : (first.At - at).TotalMilliseconds);
             }
         }
-        if (heard.Count < displays) failed += displays - heard.Count;
         return new(students, displays, failed, [.. (await all).Order()], [.. delays.Order()], before, node.PeakMegabytes, seconds);
     }
 
-    private static async Task Listen(Node node, string secret, ConcurrentBag<(DateTime, bool)[]> heard, CancellationToken over)
+    private static async Task Listen(Node node, string secret, ConcurrentQueue<(DateTime, bool)> heard, CancellationToken over)
     {
-        var own = new List<(DateTime, bool)>();
         using var client = node.Client();
         try
         {
             using var answer = await client.GetAsync($"/room/{secret}/stream", HttpCompletionOption.ResponseHeadersRead, over);
             using var stream = new StreamReader(await answer.Content.ReadAsStreamAsync(over));
-            while (await stream.ReadLineAsync(over) is { } line)
-                if (line.StartsWith("data:", StringComparison.Ordinal)) own.Add((DateTime.UtcNow, JsonNode.Parse(line[5..])!["running"]!.GetValue<bool>()));
+            while (true)
+            {
+                var running = (await stream.NextState(over))["running"]!.GetValue<bool>();
+                heard.Enqueue((DateTime.UtcNow, running));
+            }
         }
         catch (OperationCanceledException)
         {
-            heard.Add([.. own]);
+            // The evening is over.
         }
     }
 

@@ -10,14 +10,6 @@ namespace MintHarbor.Web.Tests;
 /// <summary>The application as processes of its own: two over one database, moved by back-up and restore, measured from outside.</summary>
 public sealed class NodeTests
 {
-    private static async Task<JsonNode> Next(StreamReader stream)
-    {
-        using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(20));
-        while (await stream.ReadLineAsync(limit.Token) is { } line)
-            if (line.StartsWith("data:", StringComparison.Ordinal)) return JsonNode.Parse(line[5..])!;
-        throw new InvalidOperationException("the stream ended");
-    }
-
     [Fact]
     public async Task Two_nodes_over_one_database_share_sign_in_clock_and_display()
     {
@@ -35,16 +27,16 @@ public sealed class NodeTests
         using var display = second.Client();
         using var answer = await display.GetAsync($"/room/{secret}/stream", HttpCompletionOption.ResponseHeadersRead);
         using var stream = new StreamReader(await answer.Content.ReadAsStreamAsync());
-        Assert.False((await Next(stream))["started"]!.GetValue<bool>());
+        Assert.False((await stream.NextState())["started"]!.GetValue<bool>());
         // A form fetched at one node and sent to the other.
         var token = await one.TokenFor();
         using var act = new HttpRequestMessage(HttpMethod.Post, $"/courses/1/sessions/{id}/run/act") { Content = new FormUrlEncodedContent([KeyValuePair.Create("act", "Start"), KeyValuePair.Create("seen", "0")]) };
         act.Headers.Add("RequestVerificationToken", token);
         Assert.Equal(HttpStatusCode.Redirect, (await two.SendAsync(act)).StatusCode);
         JsonNode state;
-        do state = await Next(stream); while (!state["started"]!.GetValue<bool>());
+        do state = await stream.NextState(); while (!state["started"]!.GetValue<bool>());
         await one.PostForm($"/courses/1/sessions/{id}/run/act", ("act", "Next"), ("seen", "1"));
-        do state = await Next(stream); while (state["index"]!.GetValue<int>() == 0);
+        do state = await stream.NextState(); while (state["index"]!.GetValue<int>() == 0);
         Assert.True(state["running"]!.GetValue<bool>());
     }
 

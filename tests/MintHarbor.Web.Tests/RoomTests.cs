@@ -10,14 +10,6 @@ public sealed class RoomTests(DemoFixture fixture) : IClassFixture<DemoFixture>
 {
     private HarborApp App => fixture.App;
 
-    private static async Task<JsonNode> Next(StreamReader stream)
-    {
-        using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(20));
-        while (await stream.ReadLineAsync(limit.Token) is { } line)
-            if (line.StartsWith("data:", StringComparison.Ordinal)) return JsonNode.Parse(line[5..])!;
-        throw new InvalidOperationException("the stream ended");
-    }
-
     [Fact]
     public async Task A_display_is_told_of_every_act_and_a_renewed_link_ends_the_old_one()
     {
@@ -26,14 +18,14 @@ public sealed class RoomTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         Assert.Equal(HttpStatusCode.OK, (await display.GetAsync($"/room/{meeting.RoomSecret}")).StatusCode);
         using var answer = await display.GetAsync($"/room/{meeting.RoomSecret}/stream", HttpCompletionOption.ResponseHeadersRead);
         using var stream = new StreamReader(await answer.Content.ReadAsStreamAsync());
-        Assert.False((await Next(stream))["started"]!.GetValue<bool>());
+        Assert.False((await stream.NextState())["started"]!.GetValue<bool>());
         var staff = await App.As("edda@saltmarsh.example");
         await staff.PostForm($"/courses/1/sessions/{meeting.Id}/run/act", ("act", "Start"));
         JsonNode state;
-        do state = await Next(stream); while (!state["started"]!.GetValue<bool>());
+        do state = await stream.NextState(); while (!state["started"]!.GetValue<bool>());
         Assert.True(state["running"]!.GetValue<bool>());
         await staff.PostForm($"/courses/1/sessions/{meeting.Id}/run/act", ("act", "Next"));
-        do state = await Next(stream); while (state["index"]!.GetValue<int>() == 0);
+        do state = await stream.NextState(); while (state["index"]!.GetValue<int>() == 0);
         Assert.Equal("Gesture", state["items"]![1]!["name"]!.GetValue<string>());
         Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm($"/courses/1/sessions/{meeting.Id}/run/act", ("act", "Explode"))).StatusCode);
         await staff.PostForm($"/courses/1/sessions/{meeting.Id}/run/renew");

@@ -72,17 +72,12 @@ public static class SheetFinder
 
     private static Candidate? Judged(EdgeLines edges, Vec2[] quad)
     {
-        var centre = new Vec2(quad.Average(c => c.X), quad.Average(c => c.Y));
-        Span<double> support = stackalloc double[4];
+        var support = new List<double>(4);
         double contrast = double.MaxValue;
         var steps = new double[Samples];
         var ends = 0;
-        for (var side = 0; side < 4; side++)
+        foreach (var (a, b, along, inward) in SheetSides.Of(quad))
         {
-            var (a, b) = (quad[side], quad[(side + 1) % 4]);
-            var along = (b - a) * (1 / (b - a).Length);
-            var inward = new Vec2(-along.Y, along.X);
-            if (inward.Dot(centre - a) < 0) inward *= -1;
             var on = 0;
             for (var k = 0; k < Samples; k++)
             {
@@ -93,15 +88,13 @@ public static class SheetFinder
                 steps[k] = Tone(edges, p + (inward * 6)) - Tone(edges, p - (inward * 6));
                 if (edge > 1.5 && steps[k] > 3) on++;
             }
-            support[side] = (double)on / Samples;
-            if (support[side] < 0.3) return null;
+            support.Add((double)on / Samples);
+            if (support[^1] < 0.3) return null;
             ends += Goes(edges, a, along * -(b - a).Length, inward) + Goes(edges, b, along * (b - a).Length, inward);
             Array.Sort(steps);
             contrast = Math.Min(contrast, steps[Samples / 2]);
         }
-        double sum = 0, weakest = 1;
-        foreach (var s in support) (sum, weakest) = (sum + s, Math.Min(weakest, s));
-        return new(quad, ((sum + weakest) / 5) - (0.06 * ends), weakest, contrast);
+        return new(quad, ((support.Sum() + support.Min()) / 5) - (0.06 * ends), support.Min(), contrast);
     }
 
     /// <summary>1 when a side's edge goes on beyond its corner. A sheet ends there; a shadow's edge, a joint or a grain of the wood

@@ -7,20 +7,29 @@ namespace MintHarbor.Core.Sheets;
 /// left out. Corners are where the lines meet.</summary>
 internal static class SheetSides
 {
+    /// <summary>The four sides, each with its direction and the one into the sheet, of length 1.</summary>
+    public static IEnumerable<(Vec2 A, Vec2 B, Vec2 Along, Vec2 Inward)> Of(Vec2[] quad)
+    {
+        var centre = new Vec2(quad.Average(c => c.X), quad.Average(c => c.Y));
+        for (var side = 0; side < 4; side++)
+        {
+            var (a, b) = (quad[side], quad[(side + 1) % 4]);
+            var along = (b - a) * (1 / (b - a).Length);
+            var inward = new Vec2(-along.Y, along.X);
+            yield return (a, b, along, inward.Dot(centre - a) < 0 ? inward * -1 : inward);
+        }
+    }
+
     /// <param name="contrast">Step of tone that the weakest side makes, in the small picture.</param>
     public static (Vec2[] Corners, double OnEdge) Refine(GreyImage photo, Vec2[] rough, double contrast)
     {
-        var centre = new Vec2(rough.Average(c => c.X), rough.Average(c => c.Y));
         var least = Math.Clamp(contrast * 0.4, 3, 10);
         var reach = Math.Max(6, 0.012 * Math.Sqrt(SheetFinder.Area(rough)));
         var lines = new (Vec2 P, Vec2 D)[4];
         double kept = 0;
-        for (var side = 0; side < 4; side++)
+        var side = 0;
+        foreach (var (a, b, along, inward) in Of(rough))
         {
-            var (a, b) = (rough[side], rough[(side + 1) % 4]);
-            var along = (b - a) * (1 / (b - a).Length);
-            var inward = new Vec2(-along.Y, along.X);
-            if (inward.Dot(centre - a) < 0) inward *= -1;
             var points = new List<Vec2>();
             for (var k = 0; k < 60; k++)
             {
@@ -28,7 +37,7 @@ internal static class SheetSides
                 if (Step(photo, p, inward, reach, least) is { } t) points.Add(p + (inward * t));
             }
             var (line, inliers) = FitLine(points, a, along);
-            lines[side] = line;
+            lines[side++] = line;
             kept += inliers / 60.0 / 4;
         }
         var corners = new Vec2[4];

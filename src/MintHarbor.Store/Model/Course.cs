@@ -66,6 +66,11 @@ public sealed class Meeting
     public uint Version { get; set; }
     public List<PoseReading> Readings { get; set; } = [];
 
+    /// <summary>When it starts and ends, in the course's time zone; a time that the clock change skips moves on by it.</summary>
+    public Instant Starts(string zone) => (Date + StartsAt).InZoneLeniently(DateTimeZoneProviders.Tzdb.GetZoneOrNull(zone) ?? DateTimeZone.Utc).ToInstant();
+
+    public Instant Ends(string zone) => Starts(zone) + Duration.FromMinutes(Minutes);
+
     /// <summary>How long the room's link outlasts the meeting, and the last act on its clock.</summary>
     public static readonly Duration RoomLinkOutlasts = Duration.FromHours(12);
 
@@ -73,7 +78,7 @@ public sealed class Meeting
     /// <param name="zone">The course's time zone.</param>
     public Instant RoomUntil(string zone)
     {
-        var end = (Date + StartsAt).InZoneLeniently(DateTimeZoneProviders.Tzdb[zone]).ToInstant() + Duration.FromMinutes(Minutes);
+        var end = Ends(zone);
         return (Clock is [.., { At: var last }] && last > end ? last : end) + RoomLinkOutlasts;
     }
 }

@@ -39,9 +39,9 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, IClock 
     {
         get
         {
-            var planned = Words.End(Meeting, Course);
+            var planned = Meeting.Ends(Course.Zone);
             var begun = Meeting.Clock.FirstOrDefault(e => e.Act == ClockAct.Start)?.At;
-            return begun is { } b && (b < Words.Start(Meeting, Course) - Duration.FromHours(1) || b >= planned) ? b + Duration.FromMinutes(Meeting.Minutes) : planned;
+            return begun is { } b && (b < Meeting.Starts(Course.Zone) - Duration.FromHours(1) || b >= planned) ? b + Duration.FromMinutes(Meeting.Minutes) : planned;
         }
     }
 
