@@ -24,6 +24,8 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
     public DbSet<OutboxMail> Outbox => Set<OutboxMail>();
     public DbSet<Meeting> Meetings => Set<Meeting>();
     public DbSet<PoseReading> PoseReadings => Set<PoseReading>();
+    public DbSet<CoursePose> CoursePoses => Set<CoursePose>();
+    public DbSet<Seating> Seatings => Set<Seating>();
     public DbSet<Assignment> Assignments => Set<Assignment>();
     public DbSet<DrillRound> DrillRounds => Set<DrillRound>();
     public DbSet<Sheet> Sheets => Set<Sheet>();
@@ -73,6 +75,10 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
             r.HasIndex(x => new { x.MeetingId, x.Pose, x.ReaderId }).IsUnique();
             Jsonb(r.Property(x => x.Card));
         });
+        b.Entity<CoursePose>().HasIndex(p => p.CourseId);
+        b.Entity<CoursePose>().HasOne<Course>().WithMany().HasForeignKey(p => p.CourseId);
+        b.Entity<Seating>().HasKey(s => new { s.MeetingId, s.PersonId });
+        b.Entity<Seating>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId);
         b.Entity<Assignment>().HasIndex(a => new { a.CourseId, a.StudentId, a.Due });
         b.Entity<DrillRound>(r =>
         {
@@ -95,6 +101,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
             Jsonb(s.Property(x => x.LandmarkUndo));
             Jsonb(s.Property(x => x.Remarks));
             Jsonb(s.Property(x => x.Observed));
+            s.Property(x => x.Reference).HasColumnType("jsonb").HasConversion(v => JsonSerializer.Serialize(v, Json), v => JsonSerializer.Deserialize<ReferenceChoice>(v, Json));
             s.Property(x => x.Observed).HasDefaultValueSql("'[]'::jsonb");
             s.Property(x => x.Version).IsRowVersion();
         });

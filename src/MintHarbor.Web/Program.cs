@@ -10,6 +10,7 @@ using MintHarbor.Store.Demo;
 using MintHarbor.Store.Model;
 using MintHarbor.Web;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Figures;
 using MintHarbor.Web.Rooms;
 using NodaTime;
 using Prometheus;
@@ -75,16 +76,25 @@ services.AddScoped<CourseScope>();
 services.AddScoped<CourseActions>();
 services.AddScoped<SessionActions>();
 services.AddScoped<LadderActions>();
+services.AddScoped<PoseActions>();
+services.AddScoped<ReferenceViews>();
 services.AddScoped<PracticeActions>();
 services.AddScoped<Actor>();
 services.AddScoped<IntakeActions>();
 services.AddScoped<SheetActions>();
 services.AddScoped<ProjectActions>();
 services.AddScoped<DemoLoader>();
+services.AddMemoryCache();
+services.AddSingleton<FigureGate>();
+services.AddSingleton<FigureViews>();
+services.AddHostedService<FigureWarmUp>();
 services.AddSingleton<RoomFeed>();
 services.AddHostedService(s => s.GetRequiredService<RoomFeed>());
 services.Configure<HarborOptions>(builder.Configuration.GetSection("Harbor"));
 services.AddHealthChecks().AddCheck<DatabaseCheck>("database");
+
+// A damaged table stops the start, not the first page.
+MintHarbor.Core.Figure.FigureCatalogue.Check();
 
 var app = builder.Build();
 app.UseForwardedHeaders();
@@ -92,6 +102,7 @@ app.UseMiddleware<RequestLog>();
 app.UseExceptionHandler("/problem");
 app.UseStatusCodePagesWithReExecute("/problem", "?code={0}");
 app.Use(Headers.Set);
+app.Use(FigureViews.FromMemory);
 app.UseRouting();
 if (options.MetricsPort is not null) app.UseHttpMetrics();
 app.UseAuthentication();
@@ -102,6 +113,7 @@ app.MapHealthChecks("/health").AllowAnonymous();
 app.MapHealthChecks("/health/ready").AllowAnonymous();
 // Alive is the process alone: a database that is away must not have the node killed.
 app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
+app.MapGet("/courses/{course:int}/figure/{pose}", FigureViews.Serve);
 app.MapGet("/room/{secret}/stream", RoomStream.Serve).AllowAnonymous();
 
 await using (var scope = app.Services.CreateAsyncScope())

@@ -1,5 +1,6 @@
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Core.Sheets;
@@ -25,6 +26,7 @@ public static class CoreBench
             if (Planner.Plan(plan).Proposals.Count == 0) throw new InvalidOperationException($"no plan by {approach}");
             report.Add("core", $"plan of 180 min, {approach}", Report.Median(20, () => Planner.Plan(plan)), "ms", atMost: 50);
         }
+        Figures(report, quick);
         var shot = StudioCamera.Take(drawing, 3000, 4000, 9);
         var runs = quick ? 3 : 9;
         using var photo = Photo.Read(shot.Jpeg);
@@ -46,5 +48,27 @@ public static class CoreBench
             straight.Even(field);
         }), "ms");
         report.Add("photograph", "encoded for the bench", Report.Median(runs, () => straight.Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 88)), "ms");
+    }
+
+    /// <summary>The studio figure; targets are one and a half times what its first drawing on two shared cores took.</summary>
+    private static void Figures(Report report, bool quick)
+    {
+        var pose = FigureCatalogue.Pose("contrapposto");
+        FigureModel Made(float step, bool garment) => new StudioFigure(0).Model("male", pose, Drapery.For(false, garment), step);
+        for (var n = 0; n < 16; n++) Made(StudioFigure.Fine, n % 2 == 0);
+        var runs = quick ? 7 : 15;
+        report.Add("figure", "skin of a pose for a drawing", Report.Median(runs, () => Made(StudioFigure.Fine, false)), "ms", atMost: 164);
+        report.Add("figure", "the same in shirt and shorts", Report.Median(runs, () => Made(StudioFigure.Fine, true)), "ms");
+        report.Add("figure", "skin of a pose for a preview", Report.Median(runs, () => Made(StudioFigure.Coarse, false)), "ms");
+        var (fine, coarse) = (Made(StudioFigure.Fine, false), Made(StudioFigure.Coarse, false));
+        Report.Median(30, () => StudioFigure.View(fine, new(25), FigureViewKind.Line).ToSvg());
+        report.Add("figure", "line view 480 × 720, written", Report.Median(30, () => StudioFigure.View(fine, new(25), FigureViewKind.Line).ToSvg()), "ms", atMost: 35);
+        report.Add("figure", "line preview 240 × 360, written", Report.Median(30, () => StudioFigure.View(coarse, new(25), FigureViewKind.Line, 240, 360).ToSvg()), "ms", atMost: 26);
+        report.Add("figure", "tone 480 × 720 averaged from twice the size, shadow included", Report.Median(20, () => StudioFigure.View(fine, new(25), FigureViewKind.Tone)), "ms");
+        report.Add("figure", "tone preview 240 × 360", Report.Median(20, () => StudioFigure.View(coarse, new(25), FigureViewKind.Tone, 240, 360, finer: 1)), "ms");
+        var studio = new StudioFigure();
+        foreach (var body in FigureCatalogue.Bodies.Take(quick ? 2 : 8))
+            foreach (var p in FigureCatalogue.Poses.Take(24)) studio.Model(body.Id, p, Drapery.For(false, false));
+        report.Add("figure", $"kept after 24 poses × {(quick ? 2 : 8)} bodies", studio.BytesKept / 1048576.0, "MB", atMost: 96, note: $"one model {fine.Bytes / 1048576.0:0.0} MB, {fine.TriangleCount / 1000} thousand triangles");
     }
 }

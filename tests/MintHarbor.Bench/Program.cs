@@ -1,7 +1,8 @@
 using MintHarbor.Bench;
 using MintHarbor.Web.Tests;
 
-// ./harbor bench [--quick] [--only PART] [--out FILE]
+// ./harbor bench [--quick] [--only PART] [--out FILE], ./harbor study
+if (args is ["--study", var page]) return StudyRun.Run(page);
 var quick = args.Contains("--quick");
 string? After(string option) => Array.IndexOf(args, option) is var at and >= 0 && at + 1 < args.Length ? args[at + 1] : null;
 var only = After("--only");

@@ -56,7 +56,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         var meeting = await db.Meetings.FirstAsync(m => m.CourseId == course && m.Number == 4);
         return new Dictionary<string, string>
         {
-            ["course"] = $"{course}", ["sheet"] = $"{sheet.Id}", ["round"] = $"{round.Id}", ["assignment"] = $"{assignment.Id}", ["work"] = $"{work.Id}", ["project"] = $"{work.ProjectId}", ["meeting"] = $"{meeting.Id}", ["student"] = $"{me.Id}", ["set"] = $"{sheet.SetId}", ["n"] = "flat",
+            ["course"] = $"{course}", ["sheet"] = $"{sheet.Id}", ["round"] = $"{round.Id}", ["assignment"] = $"{assignment.Id}", ["work"] = $"{work.Id}", ["project"] = $"{work.ProjectId}", ["meeting"] = $"{meeting.Id}", ["student"] = $"{me.Id}", ["set"] = $"{sheet.SetId}", ["n"] = "flat", ["pose"] = "contrapposto",
         };
     });
 
@@ -69,13 +69,13 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         return d.Handler != "" && !d.Keys.Contains("handler") ? path + "?handler=" + d.Handler : path;
     }
 
-    private static Task<HttpResponseMessage> Knock(HttpClient client, Door d, string path) => d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) ? client.GetAsync(path) : client.PostForm(path, ("corners", "1,1,2,1,2,2,1,2"), ("id", "crown"), ("x", "9"), ("y", "9"), ("fault", "head-large"), ("answer", "mine"), ("number", "0"), ("value", "12"), ("heads", "9"), ("act", "Next"), ("stage", "tone"), ("because", "so"), ("row", "proportion"), ("level", "4"), ("rung", "gesture"), ("reason", "so"), ("width", "300"), ("offer", "room"), ("key", "H-eye"), ("on", "true"), ("kind", "clock-hand"));
+    private static Task<HttpResponseMessage> Knock(HttpClient client, Door d, string path) => d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) ? client.GetAsync(path) : client.PostForm(path, ("corners", "1,1,2,1,2,2,1,2"), ("id", "crown"), ("x", "9"), ("y", "9"), ("fault", "head-large"), ("answer", "mine"), ("number", "0"), ("value", "12"), ("heads", "9"), ("act", "Next"), ("stage", "tone"), ("because", "so"), ("row", "proportion"), ("level", "4"), ("rung", "gesture"), ("reason", "so"), ("width", "300"), ("offer", "room"), ("key", "H-eye"), ("on", "true"), ("kind", "clock-hand"), ("tilt", "pelvis 4 down on the left"), ("name", "a pose"), ("azimuth", "20"));
 
     private static Task<string> Fingerprint(HarborApp app) => app.Read(async db =>
     {
         var all = new StringBuilder();
         await db.Database.OpenConnectionAsync();
-        foreach (var table in new[] { "sheets", "drill_rounds", "assignments", "project_works", "pose_readings", "meetings", "courses", "memberships", "invitations", "projects", "rung_moves", "outbox", "pictures" })
+        foreach (var table in new[] { "sheets", "drill_rounds", "assignments", "project_works", "pose_readings", "meetings", "courses", "memberships", "invitations", "projects", "rung_moves", "outbox", "pictures", "course_poses", "seatings" })
         {
             await using var command = db.Database.GetDbConnection().CreateCommand();
             command.CommandText = $"select md5(string_agg(t::text, '|' order by t::text)) from {table} t";
@@ -209,7 +209,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
             var words = others.SelectMany(o => new[] { o.Name, o.Email! }).Concat(theirs.SelectMany(t => new[] { t.Question, t.SelfReview, t.PhotoHash, t.FlatHash ?? "" })).Where(w => w.Length > 3).Distinct().ToList();
             var keys = new Dictionary<string, string>
             {
-                ["course"] = $"{course}", ["sheet"] = $"{sheet.Id}", ["set"] = $"{sheet.SetId}", ["student"] = $"{me.Id}", ["n"] = "flat",
+                ["course"] = $"{course}", ["sheet"] = $"{sheet.Id}", ["set"] = $"{sheet.SetId}", ["student"] = $"{me.Id}", ["n"] = "flat", ["pose"] = "contrapposto",
                 ["round"] = $"{await db.DrillRounds.Where(r => r.StudentId == me.Id).Select(r => r.Id).FirstOrDefaultAsync()}",
                 ["assignment"] = $"{await db.Assignments.Where(a => a.StudentId == me.Id).Select(a => a.Id).FirstOrDefaultAsync()}",
                 ["work"] = $"{await db.ProjectWorks.Where(w => w.StudentId == me.Id).Select(w => w.Id).FirstOrDefaultAsync()}",

@@ -19,9 +19,40 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
         InHeads();
         Directions();
         Plumbs();
+        var alignment = Alignment();
+        AgainstReference(alignment);
         CanonOnly();
-        var explained = Explain();
-        return new(explained, Alignment());
+        return new(Explain(), alignment);
+    }
+
+    /// <summary>Tolerances against a reference view, common practice, no source: lengths ±5 %, directions ±4°, lean ±2°.</summary>
+    private const double LengthTolerance = 0.05, LeanTolerance = 2;
+
+    /// <summary>Part by part against the reference view: the whole's lean first, then lengths and directions with it taken along.</summary>
+    private void AgainstReference(Similarity? alignment)
+    {
+        if (r.Reference is not { } reference || alignment is null) return;
+        var m = new ReferenceMeasures(r.Landmarks, reference, alignment);
+        var shared = r.Landmarks.Points.Where(p => reference.Has(p.Key)).Select(p => p.Value).ToList();
+        if (shared.Count >= 6)
+        {
+            var centre = new Vec2(shared.Average(p => p.X), shared.Average(p => p.Y));
+            var spread = Math.Sqrt(shared.Average(p => (p - centre).Dot(p - centre)));
+            var lean = new Measure("R-lean", null, MeasureKind.Angle, "deg", ["crown", "chin"], _ => alignment.TurnDegrees, "turn that lays the reference view over the drawing") { Steepness = 180 / Math.PI / (spread * Math.Sqrt(shared.Count)) };
+            if (lean.Seen(r.Landmarks)) Settle(lean, [new(Against.Reference, 0, LeanTolerance, 0, "reference view", "reference view: ±2°")]);
+        }
+        foreach (var p in m.Seen)
+        {
+            var seen = p.Limb is null ? null : r.Foreshortening.TryGetValue(p.Limb, out var ratio) ? ratio : (double?)null;
+            Settle(m.LengthOf(p), [new(Against.Reference, 1, LengthTolerance, m.ScaleSigma(r.PlacementErrorMm), "reference view", "reference view: ±5 %") { Foreshortened = seen }]);
+            if (p.Limb is not null || p.Name == "trunk") Settle(ReferenceMeasures.DirectionOf(p), [new(Against.Reference, m.ExpectedDirection(p), PoseCard.DirectionTolerance, 0, "reference view", "reference view: ±4°")]);
+        }
+        if (r.PoseCard is { FarSeat: false, Plumbs: not null }) return;
+        foreach (var to in new[] { "ankleout.R", "ankleout.L", "pubic" })
+        {
+            var plumb = FigureMeasures.Plumb("pit", to);
+            if (plumb.Seen(reference)) Settle(plumb, [new(Against.Reference, plumb.Value(reference), PoseCard.PlumbTolerance, 0, "reference view", "reference view: ±0.06 head", 0)]);
+        }
     }
 
     private void InHeads()
@@ -120,7 +151,11 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
         var what = mass is null ? "plumb from the pit of the neck" : "plumb from the centre of mass";
         var measure = new Measure("F-balance", null, MeasureKind.Offset, "mm", mass is null ? ["pit"] : FigureMeasures.MassIds,
             at => (mass is null ? at("pit").X : FigureMeasures.MassAt(at).X) - middle,
-            $"{what} from the middle of the feet, half of which is {Say.Number(half, 1)} mm") { Steepness = mass is null ? 1 : FigureMeasures.MassSteepness };
+            $"{what} from the middle of the feet, half of which is {Say.Number(half, 1)} mm") 
+        {
+            // The middle of the feet is placed too: half of its two ends, each with a landmark's error.
+            Steepness = Math.Sqrt(Math.Pow(mass is null ? 1 : FigureMeasures.MassSteepness, 2) + 0.5),
+        };
         Settle(measure, [new(Against.Canon, 0, half, 0, "base of support", rule.Source)], [.. measure.Needs.Take(1), .. feet.Ids]);
     }
 

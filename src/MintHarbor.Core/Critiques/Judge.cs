@@ -24,6 +24,9 @@ public sealed record JudgeRequest
     public PoseCard? PoseCard { get; init; }
     public LandmarkSet? Reference { get; init; }
 
+    /// <summary>Seen over true length of limbs from the reference's seat, by limb id ("forearm.L").</summary>
+    public IReadOnlyDictionary<string, double> Foreshortening { get; init; } = new Dictionary<string, double>();
+
     /// <summary>Keys of findings that the instructor has marked as the sitter's own: a departure from the canon that was seen.</summary>
     public IReadOnlySet<string> Observed { get; init; } = new HashSet<string>();
 

@@ -7,7 +7,11 @@ using MintHarbor.Core.Practice;
 namespace MintHarbor.Core.Critiques;
 
 /// <summary>An expected value with its source, its tolerance and its own error (1 σ).</summary>
-internal sealed record Standard(Against Against, double Expected, double Tolerance, double Sigma, string Name, string Source, double? Neutral = null);
+internal sealed record Standard(Against Against, double Expected, double Tolerance, double Sigma, string Name, string Source, double? Neutral = null)
+{
+    /// <summary>Seen over true length of the limb from this seat; null where it isn't known.</summary>
+    public double? Foreshortened { get; init; }
+}
 
 /// <summary>What judging a figure and judging a head share: how a measure is settled against its standards, and how it is
 /// said when it can't be.</summary>
@@ -75,7 +79,7 @@ internal abstract class Judging(JudgeRequest request)
         var observed = verdict == Verdict.Outside && first.Against == Against.Canon && r.Observed.Contains(measure.Key);
         if (observed) verdict = Verdict.Pushed;
         found.Add(new(measure.Rule, measure.Part, first.Against, verdict, value, first.Expected, measure.Kind == MeasureKind.Sign ? 0 : first.Tolerance, u, measure.Unit, also,
-            Sentences.Says(measure, verdict, value, d, first.Expected, first.Tolerance, u, [.. standards.Select(s => (s.Name, s.Expected))], observed),
+            Sentences.Says(measure, verdict, value, d, first.Expected, first.Tolerance, u, [.. standards.Select(s => (s.Name, s.Expected))], observed, first.Foreshortened),
             Sentences.Because(measure, value, first.Expected, first.Tolerance, placed, first.Sigma, u, first.Source, verdict), needs));
     }
 

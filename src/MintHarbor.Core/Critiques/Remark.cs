@@ -31,7 +31,7 @@ public sealed record Remark(string Id, Family Family, string Where, string What,
     public static Remark FromFinding(string id, Finding f, Vec2? spot)
     {
         var fault = FaultOf(f);
-        return new(id, fault?.Family ?? (f.Rule is "F-tilt" or "F-balance" ? Family.Placement : Family.Proportion), fault?.Where ?? f.Part ?? "", f.Says, fault?.Principle ?? "", fault?.Remedy ?? "", spot, null, fault?.Drill, fault?.Id, f.Rule);
+        return new(id, fault?.Family ?? (f.Rule is "F-tilt" or "F-balance" or "R-lean" or "R-direction" ? Family.Placement : Family.Proportion), fault?.Where ?? f.Part ?? "", f.Says, fault?.Principle ?? "", fault?.Remedy ?? "", spot, null, fault?.Drill, fault?.Id, f.Rule);
     }
 
     private static Fault? FaultOf(Finding f)
@@ -55,10 +55,26 @@ public sealed record Remark(string Id, Family Family, string Where, string What,
             "F-tilt" => "level-tilts",
             "F-spans" when f.Part == "pit to sole" && less => "squeezed-end",
             "F-spans" when f.Part == "pit to pubic bone" && !less => "trunk-long",
+            "R-lean" => "leaning",
+            "R-length" when !less && f.Says.Contains("known, not seen", StringComparison.Ordinal) => "known-length",
+            "R-length" => OfPart(f.Part ?? "", less),
             _ => null,
         };
         return Faults.Find(id);
     }
+
+    /// <summary>The fault that a part drawn short or long against the reference view is, where the library names it.</summary>
+    private static string? OfPart(string part, bool less) => part switch
+    {
+        "head" => less ? "head-small" : "head-large",
+        "trunk" => less ? null : "trunk-long",
+        "breadth of the shoulders" => less ? "shoulders-narrow" : "shoulders-broad",
+        _ when part.EndsWith("hand", StringComparison.Ordinal) => less ? "hands-small" : null,
+        _ when part.EndsWith("foot", StringComparison.Ordinal) => less ? "feet-small" : null,
+        _ when part.EndsWith("arm", StringComparison.Ordinal) => less ? "arms-short" : "arms-long",
+        _ when part.EndsWith("thigh", StringComparison.Ordinal) || part.EndsWith("leg", StringComparison.Ordinal) => less ? "legs-short" : "legs-long",
+        _ => null,
+    };
 }
 
 public static class Priorities
@@ -83,7 +99,7 @@ public static class Priorities
 
     /// <summary>Tone is not spoken of while proportion is off: the remarks that should wait.</summary>
     public static IReadOnlyList<Remark> TooEarly(IReadOnlyList<Remark> remarks, IReadOnlyList<Finding> findings) =>
-        findings.Any(f => f.IsOutside && f.Rule is not ("F-tilt" or "F-balance")) ? [.. remarks.Where(r => r.Family >= Family.Tone)] : [];
+        findings.Any(f => f.IsOutside && f.Rule is not ("F-tilt" or "F-balance" or "R-lean" or "R-direction")) ? [.. remarks.Where(r => r.Family >= Family.Tone)] : [];
 }
 
 /// <param name="Key">Rule and part.</param>

@@ -20,6 +20,9 @@ internal static class Sentences
         "F-wrist" => "Wrist and fingertips",
         "F-tilt" => "Tilt of shoulders and pelvis",
         "F-balance" => "Balance",
+        "R-length" => "Length against the reference view",
+        "R-direction" => "Direction against the reference view",
+        "R-lean" => "Lean of the whole figure",
         "H-eye" => "Eye line",
         "H-thirds" => "Thirds of the face",
         "H-mouth" => "Mouth line",
@@ -49,17 +52,19 @@ internal static class Sentences
         _ => Say.Number(v, decimals),
     };
 
-    public static string Says(Measure m, Verdict verdict, double value, double d, double expected, double tolerance, double u, IReadOnlyList<(string Name, double Expected)> against, bool observed = false)
+    public static string Says(Measure m, Verdict verdict, double value, double d, double expected, double tolerance, double u, IReadOnlyList<(string Name, double Expected)> against, bool observed = false, double? foreshortened = null)
     {
         var sources = string.Join(", ", against.Select(a => $"{a.Name} {(m.Kind == MeasureKind.Angle ? ClockAngle.Say(ClockAngle.ToHours(a.Expected)) + " o'clock" : Say.Number(a.Expected, 2))}"));
         if (verdict == Verdict.TooSmall) return $"{Subject(m)}: too small to judge. Placing alone is uncertain by {Unit(m, u)}, the tolerance is {Unit(m, tolerance)}.";
         var fact = m.Rule switch
         {
             _ when m.Rule[0] == 'H' => OfHead(m, verdict, value, d, expected, tolerance, against),
+            "R-length" => Length(m, verdict, d, tolerance, foreshortened),
+            "R-lean" => Math.Abs(d) < 0.5 ? "The figure leans as it stands." : $"The whole figure leans {Say.Number(Math.Abs(d), 1)}° to the {(d > 0 ? "right" : "left")} (±{Say.Number(tolerance)}).",
             "F-heads" => Heads(value, d, expected, tolerance, sources),
             "F-balance" when m.Unit == "mm" => verdict == Verdict.Outside ? $"The plumb falls {Say.Number(Math.Abs(d) - tolerance, 0)} mm outside the feet." : $"The plumb meets the feet, {Say.Number(Math.Abs(d), 0)} mm from their middle.",
             _ when m.Kind == MeasureKind.Sign => $"{Subject(m)}: {Unit(m, value)}, {(value >= 0 ? "as it should be" : "the wrong way")}.",
-            _ when m.Kind == MeasureKind.Angle => $"{Subject(m)} {Say.Number(Math.Abs(d))}° {(d > 0 ? "clockwise" : "anticlockwise")} of it (±{Say.Number(tolerance)}). Drawn at {ClockAngle.Say(ClockAngle.ToHours(value))} o'clock; {sources}.",
+            _ when m.Kind == MeasureKind.Angle => $"{(m.Rule == "R-direction" ? $"{Subject(m)} goes" : Subject(m))} {Say.Number(Math.Abs(d))}° {(d > 0 ? "clockwise" : "anticlockwise")} of it (±{Say.Number(tolerance)}). Drawn at {ClockAngle.Say(ClockAngle.ToHours(value))} o'clock; {sources}.",
             _ when m.Kind == MeasureKind.Offset => $"{Subject(m)} {Unit(m, d)} off (±{Say.Number(tolerance, 2)}). Drawn {Say.Number(value, 2)}; {sources}.",
             _ => $"{Subject(m)} {Say.Number(Math.Abs(100 * d / expected))} % {(d < 0 ? "short" : "long")} (±{Say.Number(100 * tolerance / Math.Abs(expected))}). {Unit(m, value)}; {sources}.",
         };
@@ -70,6 +75,15 @@ internal static class Sentences
             Verdict.TooClose => fact + $" Too close to call: uncertain by {Unit(m, u)}.",
             _ => fact,
         };
+    }
+
+    /// <summary>A limb's length, with what the seat does to it: short where it looks short is right.</summary>
+    private static string Length(Measure m, Verdict verdict, double d, double tolerance, double? foreshortened)
+    {
+        var seen = foreshortened is { } f and < 0.85 ? Say.Fixed(f, 2) : null;
+        if (seen is not null && verdict == Verdict.Inside) return $"{Subject(m)} looks short: from this seat it is, {seen} of its length.";
+        var off = $"{Subject(m)} {Say.Number(Math.Abs(100 * d))} % {(d < 0 ? "short" : "long")} of the reference view (±{Say.Number(100 * tolerance)}).";
+        return seen is null ? off : d > 0 ? $"{off} Seen at {seen} of its length from this seat: known, not seen, length?" : $"{off} From this seat it is seen at {seen} of its length.";
     }
 
     /// <summary>A head is never called wrong: likeness lives in departures, so the canon's deviation is put as a question.</summary>

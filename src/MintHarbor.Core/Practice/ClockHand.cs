@@ -3,8 +3,35 @@ using MintHarbor.Core.Geometry;
 
 namespace MintHarbor.Core.Practice;
 
+/// <summary>What drills answered by a direction share.</summary>
+public abstract class DirectionDrill : Drill
+{
+    public override string Unit => "deg";
+    public override string Wanted => "degrees, 0 to 360";
+    protected override int Decimals => 2;
+    protected override double TruthOf(Marked asked, Marked? unit) => ClockAngle.OfEdge(asked.From, asked.To);
+
+    /// <summary>Signed error of a direction, wrapped to (−90°, 90°]; positive is clockwise of the truth.</summary>
+    protected override double ErrorOf(double answer, double truth) => ClockAngle.Wrap(answer - truth);
+
+    protected override bool Answerable(double value) => Math.Abs(value) <= 720;
+    public override string SayValue(double value) => ClockAngle.SayBoth(ClockAngle.Fold(value));
+    public override string SayError(double error) => Math.Abs(error) < 0.5 ? "on it" : $"{Say.Number(Math.Abs(error))}° {(error > 0 ? "clockwise" : "anticlockwise")}";
+    public override string SayWidth(double width) => Say.Number(width, 1) + "°";
+
+    /// <summary>Every edge of a table that is seen in a view and long enough to be asked for.</summary>
+    /// <param name="least">Least length, as a share of the view's height.</param>
+    protected static IEnumerable<(StudioView View, string Ask, Marked Edge)> Seen(bool clothed, (string A, string B, string Ask)[] edges, double least) =>
+        from view in Views(clothed)
+        from edge in edges
+        where view.Sees(edge.A) && view.Sees(edge.B)
+        let marked = new Marked(view.At(edge.A)!.Value, view.At(edge.B)!.Value)
+        where marked.Length > least * view.Height
+        select (view, edge.Ask, marked);
+}
+
 /// <summary>The clock hand drill: a marked edge of the figure, its direction to be said as a clock hand.</summary>
-public sealed class ClockHand : Drill
+public sealed class ClockHand : DirectionDrill
 {
     public static readonly ClockHand Drill = new();
 
@@ -12,10 +39,7 @@ public sealed class ClockHand : Drill
     public override string Name => "Clock hand";
     public override string About => "ten edges of a figure; say each as a clock hand";
     public override string How => "Follow the edge in the air, then say the hour.";
-    public override string Unit => "deg";
-    public override string Wanted => "degrees, 0 to 360";
     protected override (double Easy, double Hard) Width => (15, 4);
-    protected override int Decimals => 2;
 
     private static readonly (string A, string B, string Ask)[] Edges =
     [
@@ -30,22 +54,5 @@ public sealed class ClockHand : Drill
     ];
 
     /// <summary>The shorter the edge, the harder.</summary>
-    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from view in StudioViews.All
-        where view.Clothed == clothed && view.Strokes is null
-        from edge in Edges
-        where view.Sees(edge.A) && view.Sees(edge.B)
-        let marked = new Marked(view.At(edge.A)!.Value, view.At(edge.B)!.Value)
-        where marked.Length > 0.06 * view.Height
-        select new Candidate(view, edge.Ask, marked, null, -marked.Length);
-
-    protected override double TruthOf(Marked asked, Marked? unit) => ClockAngle.OfEdge(asked.From, asked.To);
-
-    /// <summary>Signed error of a direction, wrapped to (−90°, 90°]; positive is clockwise of the truth.</summary>
-    protected override double ErrorOf(double answer, double truth) => ClockAngle.Wrap(answer - truth);
-
-    protected override bool Answerable(double value) => Math.Abs(value) <= 720;
-    public override string SayValue(double value) => ClockAngle.SayBoth(ClockAngle.Fold(value));
-    public override string SayError(double error) => Math.Abs(error) < 0.5 ? "on it" : $"{Say.Number(Math.Abs(error))}° {(error > 0 ? "clockwise" : "anticlockwise")}";
-    public override string SayWidth(double width) => Say.Number(width, 1) + "°";
+    protected override IEnumerable<Candidate> Candidates(bool clothed) => Seen(clothed, Edges, 0.06).Select(e => new Candidate(e.View, e.Ask, e.Edge, null, -e.Edge.Length));
 }

@@ -4,7 +4,8 @@ using MintHarbor.Core.Geometry;
 namespace MintHarbor.Core.Practice;
 
 /// <summary>The true answer of a drill item with its unit: "deg" for an edge's direction, clockwise from upright; "ratio" for
-/// how many of one span go into another.</summary>
+/// how many of one span go into another; "heads" for a distance counted in heads, positive to the right; "apart" for how
+/// far a drawn line lies from the true one, in heads.</summary>
 public sealed record Truth(double Value, string Unit);
 
 /// <summary>A marked span of the picture, in its pixels.</summary>
@@ -63,9 +64,16 @@ public abstract class Drill
     protected abstract (double Easy, double Hard) Width { get; }
     protected abstract int Decimals { get; }
 
-    protected sealed record Candidate(StudioView View, string Ask, Marked Asked, Marked? Unit, double Hardness);
+    /// <summary>Least and greatest answer that the dial reaches, where the answer is a length.</summary>
+    public virtual (double Least, double Most) Range => (0.2, 4.5);
+
+    /// <param name="Known">The truth where it can't be read off the picture.</param>
+    protected sealed record Candidate(StudioView View, string Ask, Marked Asked, Marked? Unit, double Hardness, double? Known = null);
 
     protected abstract IEnumerable<Candidate> Candidates(bool clothed);
+
+    /// <summary>The shipped views that drills are made of: those that are only looked at.</summary>
+    protected static IEnumerable<StudioView> Views(bool clothed) => StudioViews.All.Where(v => v.Clothed == clothed && v.Strokes is null);
     protected abstract double TruthOf(Marked asked, Marked? unit);
     protected abstract double ErrorOf(double answer, double truth);
     protected abstract bool Answerable(double value);
@@ -107,7 +115,7 @@ public abstract class Drill
                 var c = pool[start + random.Next(window)];
                 var mirrored = random.Next(2) == 1;
                 var (asked, unit) = mirrored ? (c.Asked.Mirrored(c.View.Width), c.Unit?.Mirrored(c.View.Width)) : (c.Asked, c.Unit);
-                item = new($"{seed}-{n}", c.View.Id, mirrored, asked, unit, mirrored ? Swap(c.Ask) : c.Ask, new(Math.Round(TruthOf(asked, unit), Decimals), Unit));
+                item = new($"{seed}-{n}", c.View.Id, mirrored, asked, unit, mirrored ? Swap(c.Ask) : c.Ask, new(Math.Round(c.Known ?? TruthOf(asked, unit), Decimals), Unit));
             }
             while (tries++ < 20 && items.Any(i => i.ViewId == item.ViewId && i.Ask == item.Ask));
             items.Add(item);
@@ -149,7 +157,7 @@ public abstract class Drill
 
 public static class Drills
 {
-    public static IReadOnlyList<Drill> All { get; } = [ClockHand.Drill, SpanAgainstSpan.Drill];
+    public static IReadOnlyList<Drill> All { get; } = [ClockHand.Drill, SpanAgainstSpan.Drill, new HeadCount(), new Tilt(), new Plumb(), new Foreshortened(), new LineOfAction()];
 
     public static string Kinds => string.Join(" | ", All.Select(d => d.Kind));
 

@@ -17,7 +17,7 @@ public sealed record Exercise(
     string Source)
 {
     /// <summary>Whether a finding of this rule may be raised on a drawing made in this exercise.</summary>
-    public bool Allows(string rule) => Findings.Contains("all") || Findings.Contains(rule);
+    public bool Allows(string rule) => Findings.Contains("all") || Findings.Contains(rule switch { "R-length" => "F-spans", "R-direction" or "R-lean" => "F-tilt", _ => rule });
 
     public string MinutesText => MinMinutes == MaxMinutes
         ? Say.Minutes(MinMinutes)

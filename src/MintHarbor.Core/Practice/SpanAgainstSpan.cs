@@ -4,7 +4,7 @@ using MintHarbor.Core.Geometry;
 namespace MintHarbor.Core.Practice;
 
 /// <summary>Span against span: how many of this go into that, as the pencil at arm's length would count them.</summary>
-public sealed class SpanAgainstSpan : Drill
+public sealed class SpanAgainstSpan : RatioDrill
 {
     public static readonly SpanAgainstSpan Drill = new();
 
@@ -12,10 +12,7 @@ public sealed class SpanAgainstSpan : Drill
     public override string Name => "Span against span";
     public override string About => "ten spans of a figure; say how many of one go into another";
     public override string How => "Take the unit between finger and thumb, and walk it along the other span.";
-    public override string Unit => "ratio";
-    public override string Wanted => "a ratio of 0.05 to 20";
     protected override (double Easy, double Hard) Width => (0.20, 0.04);
-    protected override int Decimals => 4;
 
     private static readonly (string A, string B, string Name)[] Units =
     [
@@ -33,8 +30,7 @@ public sealed class SpanAgainstSpan : Drill
     /// <summary>Ratios from a third to four and a quarter, so that the dial holds them. Spans that lie across one another are
     /// harder than parallel ones, and long ratios harder than short ones.</summary>
     protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from view in StudioViews.All
-        where view.Clothed == clothed && view.Strokes is null
+        from view in Views(clothed)
         from u in Units
         where view.Sees(u.A) && view.Sees(u.B)
         let unit = new Marked(view.At(u.A)!.Value, view.At(u.B)!.Value)
@@ -46,16 +42,4 @@ public sealed class SpanAgainstSpan : Drill
         where ratio is > 0.33 and < 4.25 && Math.Abs(Math.Log(ratio)) > 0.08
         let across = Math.Abs(ClockAngle.Wrap(ClockAngle.OfEdge(span.From, span.To) - ClockAngle.OfEdge(unit.From, unit.To))) / 90
         select new Candidate(view, $"The {s.Name}: how many times the {u.Name}?", span, unit, across + Math.Abs(Math.Log(ratio)));
-
-    protected override double TruthOf(Marked asked, Marked? unit) => asked.Length / unit!.Length;
-
-    /// <summary>ln(answer ÷ truth): half and double are off alike.</summary>
-    protected override double ErrorOf(double answer, double truth) => Math.Log(answer / truth);
-
-    protected override bool Answerable(double value) => value is >= 0.05 and <= 20;
-    public override string SayValue(double value) => Say.Number(value, 2);
-    public override string SayError(double error) => Math.Abs(error) < 0.005 ? "on it" : $"{Percent(error)} % {(error > 0 ? "too many" : "too few")}";
-    public override string SayWidth(double width) => Say.Number(100 * (Math.Exp(width) - 1), 0) + " %";
-
-    private static string Percent(double error) => Say.Number(100 * Math.Abs(Math.Exp(error) - 1));
 }

@@ -61,6 +61,19 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
         await Saved(sheet);
     }
 
+    /// <summary>Holds the sheet against a view of the studio figure, or against none.</summary>
+    public async Task Hold(Sheet sheet, ReferenceChoice? choice)
+    {
+        if (choice is not null)
+        {
+            if (sheet.Subject == "head") throw new InputException("a head is held against its school, not against a figure", "reference", "a drawing of a figure");
+            new Core.Figure.Seat(choice.Azimuth, choice.Distance, choice.EyeHeight).Checked("reference");
+            Core.Figure.FigureCatalogue.Body(choice.Body);
+        }
+        sheet.Reference = choice;
+        await Saved(sheet);
+    }
+
     public async Task Remove(Sheet sheet, string id)
     {
         if (!sheet.Landmarks.ContainsKey(id)) return;

@@ -77,6 +77,20 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         foreach (var (name, faults, question, review) in DemoStudio.Heads) await Head(clock, evening, students.Single(m => m.CourseId == evening.Id && m.Person.Name == name), faults, question, review, now);
         await Set(clock, evening, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Nell Orchard"), now);
         await Project(clock, evening, evenings[^1].Date);
+        await Figures(clock, evening, instructor, evenings[3], students);
+    }
+
+    /// <summary>Where those sat whose sheets are there, and a pose that the course has made its own.</summary>
+    private async Task Figures(SetClock clock, Course course, Person instructor, Meeting meeting, List<Membership> students)
+    {
+        var actions = new PoseActions(db, clock);
+        foreach (var (name, azimuth) in new[] { ("Maren Holt", 0.0), ("Bram Sedge", 9), ("Nell Orchard", -9), ("Odile Marsh", 36) })
+            await actions.Sit(meeting.Id, students.Single(m => m.CourseId == course.Id && m.Person.Name == name).PersonId, new(azimuth, 3.4, 1.25));
+        var studio = new Core.Figure.StudioFigure(0);
+        var undraped = Core.Figure.Drapery.For(course.Minors, course.Minors);
+        var basis = studio.Model("male", Core.Figure.FigureCatalogue.Pose("handonhip"), undraped, Core.Figure.StudioFigure.Thumb);
+        var pose = Core.Figure.PoseEdit.Apply(basis, [("thorax.twist", -16), ("head.twist", 24), ("head.flex", -6)]);
+        await actions.Save(course, pose, studio.Model("male", pose, undraped, Core.Figure.StudioFigure.Thumb), "Watching the tide", "Hand on the hip", instructor.Name);
     }
 
     /// <summary>How the foundation year came to its rung: twice by the instructor's word, since neither rung is measured.</summary>

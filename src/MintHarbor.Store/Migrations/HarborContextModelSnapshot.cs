@@ -268,6 +268,52 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("courses", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.CoursePose", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("BasedOn")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("based_on");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<string>("Json")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("json");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.HasKey("Id")
+                        .HasName("pk_course_poses");
+
+                    b.HasIndex("CourseId")
+                        .HasDatabaseName("ix_course_poses_course_id");
+
+                    b.ToTable("course_poses", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.DrillRound", b =>
                 {
                     b.Property<int>("Id")
@@ -865,6 +911,37 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("rung_moves", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.Seating", b =>
+                {
+                    b.Property<int>("MeetingId")
+                        .HasColumnType("integer")
+                        .HasColumnName("meeting_id");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("integer")
+                        .HasColumnName("person_id");
+
+                    b.Property<double>("Azimuth")
+                        .HasColumnType("double precision")
+                        .HasColumnName("azimuth");
+
+                    b.Property<double>("Distance")
+                        .HasColumnType("double precision")
+                        .HasColumnName("distance");
+
+                    b.Property<double>("EyeHeight")
+                        .HasColumnType("double precision")
+                        .HasColumnName("eye_height");
+
+                    b.HasKey("MeetingId", "PersonId")
+                        .HasName("pk_seatings");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_seatings_person_id");
+
+                    b.ToTable("seatings", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.Sheet", b =>
                 {
                     b.Property<int>("Id")
@@ -967,6 +1044,10 @@ namespace MintHarbor.Store.Migrations
                     b.Property<int?>("RedoOfId")
                         .HasColumnType("integer")
                         .HasColumnName("redo_of_id");
+
+                    b.Property<string>("Reference")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("reference");
 
                     b.Property<Instant?>("ReleasedAt")
                         .HasColumnType("timestamp with time zone")
@@ -1109,6 +1190,16 @@ namespace MintHarbor.Store.Migrations
                     b.Navigation("Student");
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.CoursePose", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", null)
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_course_poses_courses_course_id");
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.DrillRound", b =>
                 {
                     b.HasOne("MintHarbor.Store.Model.Person", "Student")
@@ -1228,6 +1319,25 @@ namespace MintHarbor.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_rung_moves_courses_course_id");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.Seating", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Meeting", "Meeting")
+                        .WithMany()
+                        .HasForeignKey("MeetingId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_seatings_meetings_meeting_id");
+
+                    b.HasOne("MintHarbor.Store.Model.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_seatings_people_person_id");
+
+                    b.Navigation("Meeting");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.Sheet", b =>

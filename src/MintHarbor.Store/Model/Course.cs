@@ -83,6 +83,31 @@ public sealed class Meeting
     }
 }
 
+/// <summary>A pose that a course has made its own: changed from one of the studio's, kept with whoever did.</summary>
+public sealed class CoursePose
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public string Name { get; set; } = "";
+
+    /// <summary>The pose as the core reads and writes it.</summary>
+    public string Json { get; set; } = "";
+    public string BasedOn { get; set; } = "";
+    public string By { get; set; } = "";
+    public Instant At { get; set; }
+}
+
+/// <summary>Where one person sits at a meeting, seen from the stand.</summary>
+public sealed class Seating
+{
+    public int MeetingId { get; set; }
+    public Meeting Meeting { get; set; } = null!;
+    public int PersonId { get; set; }
+    public double Azimuth { get; set; }
+    public double Distance { get; set; }
+    public double EyeHeight { get; set; }
+}
+
 /// <summary>A pose card kept with a pose of a meeting, by whoever read it: the instructor's judges, a student's own readings
 /// tell misread from misdrawn.</summary>
 public sealed class PoseReading

@@ -105,6 +105,9 @@ public sealed class Sheet
     public List<Dictionary<string, Vec2>> LandmarkUndo { get; set; } = [];
     public List<Remark> Remarks { get; set; } = [];
 
+    /// <summary>The view of the studio figure it is held against; null where none was chosen.</summary>
+    public ReferenceChoice? Reference { get; set; }
+
     /// <summary>Keys of findings marked as the sitter's own.</summary>
     public List<string> Observed { get; set; } = [];
     public Instant? SavedAt { get; set; }
@@ -120,6 +123,10 @@ public sealed class Sheet
     public Sheet? RedoOf { get; set; }
     public uint Version { get; set; }
 }
+
+/// <summary>A view of the studio figure: pose and body, from where.</summary>
+/// <param name="Pose">A pose of the catalogue, or "own-" and the number of a course's own.</param>
+public sealed record ReferenceChoice(string Pose, string Body, bool Mirrored, double Azimuth, double Distance, double EyeHeight);
 
 /// <summary>Bytes by their SHA-256, whatever they belong to; one thing to back up.</summary>
 public sealed class Picture

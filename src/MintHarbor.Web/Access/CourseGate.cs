@@ -19,7 +19,7 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
 
     /// <summary>Route values this gate knows. An address with another one is refused, so that a new kind of thing can't be
     /// reached before its rule stands here.</summary>
-    public static readonly IReadOnlySet<string> Known = new HashSet<string> { "course", "meeting", "sheet", "round", "assignment", "project", "work", "student", "set", "page", "handler", "n", "area" };
+    public static readonly IReadOnlySet<string> Known = new HashSet<string> { "course", "meeting", "sheet", "round", "assignment", "project", "work", "student", "set", "pose", "page", "handler", "n", "area" };
 
     public Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext context) => Task.CompletedTask;
 

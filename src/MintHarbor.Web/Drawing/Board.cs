@@ -19,16 +19,22 @@ public static class Board
     /// <param name="findings">What is judged; the outside ones are drawn.</param>
     /// <param name="spots">Numbered places of remarks.</param>
     /// <param name="editable">Landmarks can be taken hold of.</param>
-    public static HtmlString Draw(Sheet sheet, string picture, IReadOnlyList<Finding> findings, PoseCard? card, IReadOnlyList<(string Id, string Label, Vec2 At)> spots, bool editable, string? chosen, bool inch)
+    public static HtmlString Draw(Sheet sheet, string picture, IReadOnlyList<Finding> findings, PoseCard? card, IReadOnlyList<(string Id, string Label, Vec2 At)> spots, bool editable, string? chosen, bool inch, Figures.LaidReference? laid = null)
     {
         double k = Scale(sheet), h = sheet.PaperHeightMm * k;
         var s = new Svg().Add($"<svg class=\"over\" viewBox=\"{-Ladder} -10 {Ladder + Width + 40} {h + 40}\" data-scale=\"{k}\" role=\"group\" aria-label=\"The sheet, {sheet.PaperWidthMm} by {sheet.PaperHeightMm} mm\">");
         s.Add($"<image href=\"{picture}\" x=\"0\" y=\"0\" width=\"{Width}\" height=\"{h}\" preserveAspectRatio=\"none\"/>");
+        if (laid is { Fit: { } fit })
+        {
+            // Pixels of the view to millimetres of the sheet to the board's own unit: one turn, one scale, one shift.
+            var (x, y) = (fit.Shift.X * k, fit.Shift.Y * k);
+            s.Add($"<g class=\"reference-view\" data-reference=\"\"><image href=\"{System.Net.WebUtility.HtmlEncode((laid.Address with { Blue = true }).For(sheet.CourseId))}\" width=\"{laid.Address.Width}\" height=\"{laid.Address.Height}\" transform=\"translate({x} {y}) rotate({fit.TurnDegrees}) scale({(fit.Scale * k).ToString("0.#####", System.Globalization.CultureInfo.InvariantCulture)})\"/></g>");
+        }
         Frame(s, sheet, k, h, inch);
         if (sheet.Subject == "head") FaceLadder(s, sheet, k);
         else HeadLadder(s, sheet, card, k);
         s.Add($"<g class=\"off\">");
-        Off(s, sheet, findings, card, k);
+        Off(s, sheet, findings, card, k, laid);
         s.Add($"</g>");
         if (sheet.Landmarks.TryGetValue("pit", out var pit)) s.Add($"<g class=\"plumbline\" hidden=\"hidden\">").Line("over-halo", pit.X * k, pit.Y * k, pit.X * k, h).Line("over-reference", pit.X * k, pit.Y * k, pit.X * k, h).Add($"</g>");
         foreach (var (id, p) in sheet.Landmarks) Landmark(s, id, p, k, editable, id == chosen);
@@ -112,7 +118,7 @@ public static class Board
     }
 
     /// <summary>What is outside, drawn as it stands in chalk, and where it should be in blue.</summary>
-    private static void Off(Svg s, Sheet sheet, IReadOnlyList<Finding> findings, PoseCard? card, double k)
+    private static void Off(Svg s, Sheet sheet, IReadOnlyList<Finding> findings, PoseCard? card, double k, Figures.LaidReference? laid)
     {
         foreach (var f in findings.Where(f => f.Verdict is Verdict.Outside or Verdict.Pushed && f.FollowsFrom is null))
         {
@@ -120,6 +126,10 @@ public static class Board
             if (p.Count == 0) continue;
             switch (f.Rule)
             {
+                case "R-length" or "R-direction" when laid?.Fit is { } over && p.Count == 2:
+                    Edge(s, "over-outside", p[0], p[1], 1);
+                    if (laid.Seen.Landmarks[f.Landmarks[0]] is { } ra && laid.Seen.Landmarks[f.Landmarks[1]] is { } rb) Edge(s, "over-reference", over.Map(ra) * k, over.Map(rb) * k, 1);
+                    break;
                 case "F-heads":
                     var (c, n) = (sheet.Landmarks["crown"] * k, sheet.Landmarks["chin"] * k);
                     var x = Math.Max(c.X, n.X) + ((n - c).Length * 0.52);

@@ -7,41 +7,49 @@ namespace MintHarbor.Web.Drawing;
 /// <summary>The dial that a drill is answered on, by its unit: a fan for directions, a measuring stick for ratios.</summary>
 public static class DrillDial
 {
-    public static HtmlString Draw(Drill drill, double? answer = null, double? truth = null) => drill.Unit == "deg" ? DrillFan.Draw(answer, truth) : Stick(answer, truth);
+    public static HtmlString Draw(Drill drill, double? answer = null, double? truth = null) => drill is DrawnDrill ? HtmlString.Empty : drill.Unit == "deg" ? DrillFan.Draw(answer, truth) : Stick(drill, answer, truth);
 
-    private const double Left = 14, PerUnit = 80, Y = 78, Most = 4.5;
+    private const double Left = 14, Breadth = 362, Y = 78;
 
-    /// <summary>The unit laid end to end along a stick, the bob hanging where the span ends.</summary>
-    private static HtmlString Stick(double? answer, double? truth)
+    /// <summary>The unit laid end to end along a stick, the bob hanging where the span ends; from nought, or from the least where that is
+    /// to its left.</summary>
+    private static HtmlString Stick(Drill drill, double? answer, double? truth)
     {
+        var (least, most) = drill.Range;
+        var origin = Math.Min(0, least);
+        var unit = Breadth / (most - origin);
+        // A share of one length is ticked in tenths, a count of many in halves.
+        var tick = most <= 1 ? 0.1 : most - origin > 5 ? 0.5 : 0.1;
+        double At(double v) => Left + ((Math.Clamp(v, origin, most) - origin) * unit);
         var s = new Svg();
-        if (answer is null) s.Add($"<svg class=\"fan stick-dial\" data-stick=\"\" data-left=\"{Left}\" data-unit=\"{PerUnit}\" viewBox=\"0 0 390 132\" tabindex=\"0\" role=\"slider\" aria-label=\"How many times the unit\" aria-valuemin=\"0.2\" aria-valuemax=\"{Most}\" aria-valuenow=\"1\">");
+        var start = Math.Clamp(1, least, most);
+        if (answer is null) s.Add($"<svg class=\"fan stick-dial\" data-stick=\"\" data-left=\"{Left}\" data-unit=\"{unit}\" data-origin=\"{origin}\" data-least=\"{least}\" data-most=\"{most}\" data-of=\"{drill.Unit}\" viewBox=\"0 0 390 132\" tabindex=\"0\" role=\"slider\" aria-label=\"{(drill.Unit == "heads" ? "How many heads, left or right" : most <= 1 ? "How much of its length" : "How many times the unit")}\" aria-valuemin=\"{least}\" aria-valuemax=\"{most}\" aria-valuenow=\"{start}\">");
         else s.Add($"<svg class=\"fan stick-dial\" viewBox=\"0 0 390 132\" role=\"img\" aria-label=\"Your count and the true one\">");
         s.Add($"<rect class=\"hit\" x=\"0\" y=\"0\" width=\"390\" height=\"132\" fill=\"transparent\"/>");
-        for (var n = 0; n < Most; n++)
+        for (var n = (int)Math.Floor(origin); n < most; n++)
         {
-            var width = Math.Min(1, Most - n) * PerUnit;
-            s.Add($"<rect class=\"{(n % 2 == 0 ? "stick-unit" : "stick-open")}\" x=\"{Left + (n * PerUnit)}\" y=\"{Y - 16}\" width=\"{width}\" height=\"16\"/>");
+            var (a, b) = (At(n), At(n + 1));
+            if (b > a) s.Add($"<rect class=\"{(n % 2 == 0 ? "stick-unit" : "stick-open")}\" x=\"{a}\" y=\"{Y - 16}\" width=\"{b - a}\" height=\"16\"/>");
         }
-        for (var tenth = 0; tenth <= (int)(Most * 10); tenth++)
+        for (var k = (int)Math.Ceiling(origin / tick); k * tick <= most + 1e-9; k++)
         {
-            var x = Left + (tenth * PerUnit / 10);
-            s.Line(tenth % 10 == 0 ? "fan-tick" : "fan-minor", x, Y, x, Y + (tenth % 10 == 0 ? 14 : tenth % 5 == 0 ? 9 : 6));
-            if (tenth % 10 == 0) s.Text("fan-hour", x, Y + 34, (tenth / 10).ToString(System.Globalization.CultureInfo.InvariantCulture), "middle");
+            var v = k * tick;
+            var whole = Math.Abs(v - Math.Round(v)) < 1e-9;
+            s.Line(whole ? "fan-tick" : "fan-minor", At(v), Y, At(v), Y + (whole ? 14 : Math.Abs((v * 2) - Math.Round(v * 2)) < 1e-9 ? 9 : 6));
+            if (whole) s.Text("fan-hour", At(v), Y + 34, Say.Number(Math.Abs(v)), "middle");
+            else if (most <= 1 && k == 5) s.Text("fan-other", At(v), Y + 32, "½", "middle");
         }
-        s.Line("fan-tick", Left, Y, Left + (Most * PerUnit), Y);
+        s.Line("fan-tick", At(origin), Y, At(most), Y);
         if (truth is { } t) s.Line("fan-truth", At(t), Y - 34, At(t), Y + 14);
-        s.Add($"<g data-hand=\"\" transform=\"translate({At(answer ?? 1)} 0)\"><line class=\"fan-hand\" x1=\"0\" y1=\"-4\" x2=\"0\" y2=\"10\"/><g transform=\"translate(0 8) scale(2.4)\"><path class=\"bob-leaf\" d=\"M0 0C5.5 3.5 7.5 7.5 6 11.5C5 14.5 2 17 0 21C-2 17-5 14.5-6 11.5C-7.5 7.5-5.5 3.5 0 0Z\"/><path class=\"bob-rib\" d=\"M0 0V16\"/></g></g>");
+        s.Add($"<g data-hand=\"\" transform=\"translate({At(answer ?? start)} 0)\"><line class=\"fan-hand\" x1=\"0\" y1=\"-4\" x2=\"0\" y2=\"10\"/><g transform=\"translate(0 8) scale(2.4)\"><path class=\"bob-leaf\" d=\"M0 0C5.5 3.5 7.5 7.5 6 11.5C5 14.5 2 17 0 21C-2 17-5 14.5-6 11.5C-7.5 7.5-5.5 3.5 0 0Z\"/><path class=\"bob-rib\" d=\"M0 0V16\"/></g></g>");
         return s.Add($"</svg>").Html();
     }
-
-    private static double At(double ratio) => Left + (Math.Clamp(ratio, 0, Most) * PerUnit);
 
     /// <summary>The last few errors on a ruler that reaches a little past what counts as right at first.</summary>
     public static HtmlString LastThree(Drill drill, IReadOnlyList<double> errors)
     {
         var reach = drill.Unit == "deg" ? 20 : 0.3;
-        string end = drill.Unit == "deg" ? "20°" : "35 %";
+        var end = drill.Unit == "deg" ? "20°" : drill.Unit is "heads" or "apart" ? "0.3" : "35 %";
         double X(double e) => 84 + (Math.Clamp(e / reach, -1, 1) * 68);
         var s = new Svg().Add($"<svg class=\"off-by\" width=\"168\" height=\"64\" role=\"img\" aria-label=\"last three, off by {string.Join(", ", errors.Select(drill.SayError))}\">");
         s.Text("ladder-word", 144, 14, "last three, off by", "end").Line("fan-tick", 16, 38.5, 152, 38.5);

@@ -10,6 +10,7 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Figures;
 using MintHarbor.Web.Pages.Shared;
 
 namespace MintHarbor.Web.Pages.Critique;
@@ -23,12 +24,13 @@ public sealed record Clash(string By, string What, string Theirs, string Mine, A
 
 /// <summary>The bench: the sheet in true millimetres, its landmarks and what they say, and for staff the remarks. A student
 /// places the landmarks of their own sheet here until it is handed in.</summary>
-public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions sheets, PracticeActions practice) : CoursePage(scope), IShowsProblems
+public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions sheets, PracticeActions practice, ReferenceViews references) : CoursePage(scope), IShowsProblems
 {
     public Sheet Sheet => Scope.Sheet!;
     public bool Staff => !Scope.IsStudent;
     public bool Released => Sheet.ReleasedAt is not null;
     public bool Editable => Staff ? !Released : Sheet.State == SheetState.Placing;
+    public LaidReference? Laid { get; private set; }
     public SheetCards Cards { get; private set; } = new(null, null);
     public IReadOnlyList<Finding> Findings { get; private set; } = [];
     public IReadOnlyList<CardRow> Rows { get; private set; } = [];
@@ -44,7 +46,7 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     public static readonly IReadOnlyList<(string Key, string Does)> AllKeys =
     [
         ("n", "next landmark"), ("← ↑ → ↓", "move the chosen landmark by a millimetre, with shift by a fifth"), ("delete", "take it away"), ("z", "undo the last placement"),
-        ("p", "plumb line from the pit of the neck"), ("h", "head ladder"), ("u", "upside down"), ("m", "mirror"), ("r", "name a fault"), ("esc", "leave placing"), ("?", "this list"),
+        ("p", "plumb line from the pit of the neck"), ("h", "head ladder"), ("u", "upside down"), ("m", "mirror"), ("v", "reference view: laid over, blinking, off"), ("[ ]", "its strength"), ("r", "name a fault"), ("esc", "leave placing"), ("?", "this list"),
     ];
 
     public IReadOnlyList<(string Key, string Does)> Keys => AllKeys;
@@ -95,6 +97,18 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     /// <summary>Marks a departure from the canon as the sitter's own.</summary>
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public Task<IActionResult> OnPostObserveAsync(string? key, bool on) => Edit(() => sheets.Observe(Sheet, key ?? "", on));
+
+    /// <summary>Holds the sheet against a view of the studio figure: the meeting's pose from the student's seat, or what is asked for.</summary>
+    public Task<IActionResult> OnPostReferenceAsync(string? pose, string? body, double? azimuth, double? distance, double? eye, bool mirrored, bool off) => Edit(async () =>
+    {
+        if (off)
+        {
+            await sheets.Hold(Sheet, null);
+            return;
+        }
+        var first = Sheet.Reference ?? await references.Default(Sheet);
+        await sheets.Hold(Sheet, first with { Pose = pose ?? first.Pose, Body = body ?? first.Body, Azimuth = azimuth ?? first.Azimuth, Distance = distance ?? first.Distance, EyeHeight = eye ?? first.EyeHeight, Mirrored = pose is null ? first.Mirrored : mirrored });
+    });
 
     public Task<IActionResult> OnPostUndoAsync() => Edit(() => sheets.UndoLandmark(Sheet));
 
@@ -185,7 +199,8 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     private async Task Judge()
     {
         Cards = await SheetCards.Load(db, Sheet);
-        (Findings, var problem) = SheetJudging.Of(Sheet, Course, Cards.Instructor);
+        Laid = await references.Of(Sheet, Course);
+        (Findings, var problem) = SheetJudging.Of(Sheet, Course, Cards.Instructor, Laid?.Seen);
         if (problem is not null) Problem = problem;
     }
 
@@ -220,13 +235,15 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
         if (follow.Count > 0) Notes.Add((new("holds", $"All {follow.Count + 1} ratios in heads are off alike: one cause, the head is their unit.", null, string.Join(" ", follow.Select(f => f.Says))), null));
         var holds = Findings.Where(f => f.Verdict == Verdict.Inside).ToList();
         if (holds.Count > 0) Notes.Add((new("holds", $"{Say.Plural(holds.Count, "measure")} inside: {Say.List([.. holds.Select(Short).Distinct().Take(5)])}.", null, string.Join(" ", holds.Select(f => f.Says))), null));
+        var seat = Findings.Where(f => f.Rule == "R-length" && f.Verdict == Verdict.Inside && f.Says.Contains("from this seat", StringComparison.Ordinal)).ToList();
+        if (seat.Count > 0) Notes.Add((new("holds", seat[0].Says, null, string.Join(" ", seat.Skip(1).Select(f => f.Says).Append(seat[0].Because))), null));
         var not = Findings.Where(f => !f.Judgeable).ToList();
         if (not.Count > 0) Notes.Add((new("unknown", $"{Say.Plural(not.Count, "measure")} not judgeable.", null, string.Join(" ", not.Select(f => f.Says))), null));
         var early = Priorities.TooEarly(Sheet.Remarks, Findings);
         if (early.Count > 0) Notes.Add((new("near", "Tone is spoken of while proportion is off. It can wait, unless you insist."), null));
     }
 
-    private static string Short(Finding f) => f.Rule switch { "F-heads" => "height", "F-shoulder" => "shoulders", "F-tilt" => f.Part ?? "tilt", "F-balance" => "balance", "F-mid" => "half height", "F-pair" => "left and right", "F-arm" => "arms", "F-hand" => "hands", "F-elbow" => "elbows", "F-wrist" => "wrists", "H-eye" => "eye line", "H-thirds" => "thirds", "H-mouth" => "mouth line", "H-fives" => "eyes across", "H-nostril" => "nose wings", "H-corner" => "mouth corners", "H-ear" => "ears", "H-neck" => "neck", "H-turn" => "turn", _ => f.Part ?? "spans" };
+    private static string Short(Finding f) => f.Rule switch { "F-heads" => "height", "F-shoulder" => "shoulders", "F-tilt" => f.Part ?? "tilt", "F-balance" => "balance", "F-mid" => "half height", "F-pair" => "left and right", "F-arm" => "arms", "F-hand" => "hands", "F-elbow" => "elbows", "F-wrist" => "wrists", "H-eye" => "eye line", "H-thirds" => "thirds", "H-mouth" => "mouth line", "H-fives" => "eyes across", "H-nostril" => "nose wings", "H-corner" => "mouth corners", "H-ear" => "ears", "H-neck" => "neck", "H-turn" => "turn", "R-lean" => "upright", "R-direction" => "directions", "R-length" => "lengths", _ => f.Part ?? "spans" };
 
     public async Task<IActionResult> Show(string problem)
     {

@@ -6,11 +6,12 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Figures;
 
 namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A sheet and its redo side by side, with the numbers that changed.</summary>
-public sealed class CompareModel(CourseScope scope, HarborContext db) : CoursePage(scope)
+public sealed class CompareModel(CourseScope scope, HarborContext db, ReferenceViews references) : CoursePage(scope)
 {
     public Sheet Sheet => Scope.Sheet!;
     public Sheet Before { get; private set; } = null!;
@@ -24,11 +25,14 @@ public sealed class CompareModel(CourseScope scope, HarborContext db) : CoursePa
         if (before is null) return NotFound();
         Before = before;
         var card = (await SheetCards.Load(db, before)).Instructor;
-        Rows = Comparison.Of(SheetJudging.Of(before, Course, card).Findings, SheetJudging.Of(Sheet, Course, card).Findings);
+        // A redo that was not held against a view of its own is held against the first drawing's.
+        var first = (await references.Of(before, Course))?.Seen;
+        var again = (await references.Of(Sheet, Course))?.Seen ?? first;
+        Rows = Comparison.Of(SheetJudging.Of(before, Course, card, first).Findings, SheetJudging.Of(Sheet, Course, card, again).Findings);
         return Page();
     }
 
-    public string Name(string key) => key switch { "F-heads" => "heads in the height", "F-mid" => "pubic bone, share of the height", "F-shoulder" => "shoulder breadth", "F-balance" => "plumb from the middle of the feet", _ => key.Contains(": ", StringComparison.Ordinal) ? key[(key.IndexOf(": ", StringComparison.Ordinal) + 2)..] : key };
+    public string Name(string key) => key switch { "F-heads" => "heads in the height", "F-mid" => "pubic bone, share of the height", "F-shoulder" => "shoulder breadth", "F-balance" => "plumb from the middle of the feet", "R-lean" => "lean of the whole figure", _ when key.StartsWith("R-", StringComparison.Ordinal) => $"{key[(key.IndexOf(": ", StringComparison.Ordinal) + 2)..]}, {(key.StartsWith("R-length", StringComparison.Ordinal) ? "length" : "direction")}", _ => key.Contains(": ", StringComparison.Ordinal) ? key[(key.IndexOf(": ", StringComparison.Ordinal) + 2)..] : key };
 
     public string Value(double? v, string unit) => v is not { } x ? "–" : unit switch { "deg" => Core.Say.Number(x, 1) + "°", "mm" => Core.Say.Number(x, 0) + " mm", "share of height" => Core.Say.Number(x * 100, 1) + " %", _ => Core.Say.Fixed(x, 2) };
 

@@ -7,12 +7,13 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Figures;
 using MintHarbor.Web.Pages.Shared;
 
 namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A sheet as its student reads it: nothing of a critique before it is released.</summary>
-public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions sheets) : CoursePage(scope), IShowsProblems
+public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions sheets, ReferenceViews references) : CoursePage(scope), IShowsProblems
 {
     public Sheet Sheet => Scope.Sheet!;
     public IReadOnlyList<Remark> Remarks => Sheet.ReleasedAt is null ? [] : Sheet.Remarks;
@@ -42,7 +43,7 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
     {
         if (Sheet.ReleasedAt is null) return;
         Cards = await SheetCards.Load(db, Sheet);
-        (Findings, _) = SheetJudging.Of(Sheet, Course, Cards.Instructor);
+        (Findings, _) = SheetJudging.Of(Sheet, Course, Cards.Instructor, (await references.Of(Sheet, Course))?.Seen);
         foreach (var r in Remarks.Where(r => r is { Spot: not null, Priority: not null })) Spots.Add(($"spot-{r.Id}", r.Priority!.Value.ToString(System.Globalization.CultureInfo.InvariantCulture), r.Spot!.Value));
         foreach (var f in Findings.Where(f => f.IsOutside && f.FollowsFrom is null).Take(5)) Notes.Add(new("outside", f.Says, null, f.Because));
         var inside = Findings.Count(f => f.Verdict == Verdict.Inside);

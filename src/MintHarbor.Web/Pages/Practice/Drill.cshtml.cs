@@ -27,8 +27,10 @@ public sealed class DrillModel(CourseScope scope, PracticeActions practice) : Co
         if (shown is { } n && n >= 0 && n < Done.Count) Shown = Done[n];
     }
 
-    public async Task<IActionResult> OnPostAnswerAsync(int number, double value)
+    /// <param name="path">The drawn line, for a drill that is answered by one.</param>
+    public async Task<IActionResult> OnPostAnswerAsync(int number, double value, string? path)
     {
+        if (Drill is DrawnDrill drawn && Round.State.Replay().Next is { } asked) value = drawn.Apart(asked, DrawnDrill.Read(path));
         await practice.Answer(Round, number, value);
         return To($"practice/drill/{Round.Id}?shown={number}");
     }

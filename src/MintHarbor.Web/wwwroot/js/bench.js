@@ -40,7 +40,35 @@
     if (!chosen || !order().includes(chosen) && !has(chosen)) chosen = order().find((id) => !has(id)) || null;
     for (const m of marks()) m.classList.toggle("chosen", m.dataset.id === chosen);
     say();
+    reference();
   }
+
+  // The reference view: over the sheet, blinking, beside it, off; and how strong. Kept while the page stands.
+  const modes = ["over", "blink", "beside", "off"];
+  let mode = "over", strength = 70;
+  function reference() {
+    const g = svg()?.querySelector("[data-reference]");
+    if (g) {
+      g.classList.toggle("blink", mode === "blink");
+      g.toggleAttribute("hidden", mode === "beside" || mode === "off");
+      g.setAttribute("opacity", strength / 100);
+    }
+    for (const b of document.querySelectorAll("[data-reference-mode]")) b.setAttribute("aria-pressed", b.dataset.referenceMode === mode);
+    document.querySelector("[data-beside]")?.toggleAttribute("hidden", mode !== "beside");
+    const slider = document.querySelector("[data-strength]");
+    if (slider) { slider.value = strength; slider.nextElementSibling.value = `${strength} %`; }
+  }
+  document.addEventListener("input", (e) => { if (e.target.matches("[data-strength]")) { strength = Number(e.target.value); reference(); } });
+  document.addEventListener("click", (e) => {
+    const to = e.target.closest("[data-reference-mode]")?.dataset.referenceMode;
+    if (to) { mode = to; reference(); }
+    if (e.target.closest("[data-reference-next]")) { mode = modes[(modes.indexOf(mode) + 1) % modes.length]; reference(); }
+  });
+  document.addEventListener("keydown", (e) => {
+    if (!"[]".includes(e.key) || e.target.closest("input, textarea, select") || !document.querySelector("[data-strength]")) return;
+    strength = Math.max(0, Math.min(100, strength + (e.key === "]" ? 10 : -10)));
+    reference();
+  });
 
   function send(path, values, focus) {
     return window.htmx.ajax("POST", board().dataset.path + path, { target: "#sheet", swap: "outerHTML", values }).then(() => {

@@ -1,0 +1,207 @@
+using System.Numerics;
+
+namespace MintHarbor.Core.Figure;
+
+/// <summary>One lamp.</summary>
+/// <param name="Azimuth">Degrees round the stand, as a seat's.</param>
+/// <param name="Elevation">Degrees above the level.</param>
+public sealed record Lamp(double Azimuth, double Elevation = 45)
+{
+    /// <summary>The studio's habit: 58° to the left of the eye; light from behind the eye flattens.</summary>
+    public static Lamp BesideEye(Seat seat) => new(seat.Azimuth - 58);
+
+    internal Vector3 Direction
+    {
+        get
+        {
+            var (sa, ca) = Math.SinCos(Azimuth * Math.PI / 180);
+            var (se, ce) = Math.SinCos(Math.Clamp(Elevation, 5, 85) * Math.PI / 180);
+            return new((float)(sa * ce), (float)se, (float)(ca * ce));
+        }
+    }
+
+    /// <exception cref="InputException">An angle that isn't finite.</exception>
+    public Lamp Checked(string field = "lamp") =>
+        double.IsFinite(Azimuth) && double.IsFinite(Elevation) ? this : throw new InputException("the lamp's place is not an angle", field, "azimuth and elevation in degrees");
+}
+
+/// <summary>A picture in values, 0 black to 1 paper, row by row.</summary>
+public sealed record TonePicture(int Width, int Height, float[] Values);
+
+/// <summary>What the lamp sees: the depth picture that cast shadows are read from.</summary>
+internal sealed class ShadowMap
+{
+    private const int Size = 768;
+    private readonly float[] depth = new float[Size * Size];
+    private readonly Vector3 x, y, z, centre;
+    private readonly float scale;
+
+    public Vector3 Lamp { get; }
+
+    public ShadowMap(Vector3 lamp, IReadOnlyList<Mesh> meshes, Vector3 low, Vector3 high)
+    {
+        Lamp = lamp;
+        z = -lamp;
+        x = Vector3.Normalize(Vector3.Cross(z, Vector3.UnitY));
+        y = Vector3.Cross(x, z);
+        centre = (low + high) / 2;
+        scale = Size / ((high - low).Length() * 1.02f);
+        Array.Fill(depth, DepthPicture.Nothing);
+        Parallel.For(0, 4, band =>
+        {
+            foreach (var m in meshes)
+            {
+                for (var t = 0; t < m.Triangles.Length; t += 3) Fill(At(m.Places[m.Triangles[t]]), At(m.Places[m.Triangles[t + 1]]), At(m.Places[m.Triangles[t + 2]]), Size * band / 4, (Size * (band + 1) / 4) - 1);
+            }
+        });
+    }
+
+    private Vector3 At(Vector3 p)
+    {
+        var d = p - centre;
+        return new((Size / 2f) + (Vector3.Dot(d, x) * scale), (Size / 2f) - (Vector3.Dot(d, y) * scale), Vector3.Dot(d, z));
+    }
+
+    private void Fill(Vector3 a, Vector3 b, Vector3 c, int top, int bottom)
+    {
+        int y0 = Math.Max(top, (int)MathF.Ceiling(MathF.Min(a.Y, MathF.Min(b.Y, c.Y)) - 0.5f)), y1 = Math.Min(bottom, (int)MathF.Floor(MathF.Max(a.Y, MathF.Max(b.Y, c.Y)) - 0.5f));
+        if (y0 > y1) return;
+        var area = ((b.X - a.X) * (c.Y - a.Y)) - ((b.Y - a.Y) * (c.X - a.X));
+        if (MathF.Abs(area) < 1e-9f) return;
+        var inverse = 1 / area;
+        int x0 = Math.Max(0, (int)MathF.Ceiling(MathF.Min(a.X, MathF.Min(b.X, c.X)) - 0.5f)), x1 = Math.Min(Size - 1, (int)MathF.Floor(MathF.Max(a.X, MathF.Max(b.X, c.X)) - 0.5f));
+        for (var py = y0; py <= y1; py++)
+        {
+            for (var px = x0; px <= x1; px++)
+            {
+                float qx = px + 0.5f, qy = py + 0.5f;
+                float u = (((qx - a.X) * (c.Y - a.Y)) - ((qy - a.Y) * (c.X - a.X))) * inverse, v = (((b.X - a.X) * (qy - a.Y)) - ((b.Y - a.Y) * (qx - a.X))) * inverse;
+                if (u < 0 || v < 0 || u + v > 1) continue;
+                var d = a.Z + ((b.Z - a.Z) * u) + ((c.Z - a.Z) * v);
+                ref var cell = ref depth[(py * Size) + px];
+                if (d < cell) cell = d;
+            }
+        }
+    }
+
+    /// <summary>Share of the lamp that reaches a place, 3 × 3 taps; the place is moved out along its normal first, or it would shade itself.</summary>
+    public float Lit(Vector3 p, Vector3 normal)
+    {
+        var q = At(p + (normal * 0.5f));
+        var lit = 0;
+        for (var j = -1; j <= 1; j++)
+        {
+            for (var i = -1; i <= 1; i++)
+            {
+                int px = (int)(q.X + (i * 1.3f)), py = (int)(q.Y + (j * 1.3f));
+                if ((uint)px >= Size || (uint)py >= Size || depth[(py * Size) + px] > q.Z - 0.55f) lit++;
+            }
+        }
+        return lit / 9f;
+    }
+
+    public bool Covers(Vector3 p) => At(p) is { X: > 0 and < Size, Y: > 0 and < Size };
+}
+
+/// <summary>Plaster under one lamp, in soft tone or in a few values.</summary>
+internal static class ToneView
+{
+    private const float Ground = 0.87f;
+
+    /// <param name="finer">How many pixels a side are averaged into one of the result.</param>
+    public static TonePicture Draw(DepthPicture d, ShadowMap shadow, int values, int finer)
+    {
+        var tone = Shade(d, shadow);
+        if (values > 0)
+        {
+            var radius = Math.Max(1, (int)(d.Height * (values <= 3 ? 0.011f : values <= 5 ? 0.007f : 0.003f)));
+            var stepped = Steps(Calm(d, tone, radius), values);
+            for (var i = 0; i < tone.Length; i++) tone[i] = d.Triangle[i] < 0 ? tone[i] * 0.92f : stepped[i];
+        }
+        return Smaller(new(d.Width, d.Height, tone), finer);
+    }
+
+    private static float[] Shade(DepthPicture d, ShadowMap shadow)
+    {
+        var tone = new float[d.Width * d.Height];
+        var camera = d.Camera;
+        Parallel.For(0, d.Height, y =>
+        {
+            for (var x = 0; x < d.Width; x++)
+            {
+                var o = (y * d.Width) + x;
+                var ray = camera.Ray(x + 0.5f, y + 0.5f);
+                if (d.Triangle[o] < 0)
+                {
+                    // The floor only catches the shadow.
+                    var onFloor = ray.Y < -1e-4f ? camera.Eye - (ray * (camera.Eye.Y / ray.Y)) : (Vector3?)null;
+                    tone[o] = onFloor is { } f && shadow.Covers(f) ? Ground - (0.30f * (1 - shadow.Lit(f, Vector3.UnitY))) : Ground;
+                    continue;
+                }
+                var n = d.NormalAt(o, out var open, out var mesh, out var cloth);
+                var toLamp = Vector3.Dot(n, shadow.Lamp);
+                var direct = toLamp > 0 ? toLamp * shadow.Lit(camera.Eye + (ray * d.Depth[o]), n) : 0;
+                var reflected = MathF.Max(0, 0.1f - (n.Y * 0.5f) - (toLamp * 0.35f));
+                var light = ((0.11f + (0.10f * (0.5f + (0.5f * n.Y))) + (0.12f * reflected)) * open) + (0.80f * direct * (0.55f + (0.45f * open)));
+                tone[o] = MathF.Pow(Math.Clamp(light, 0, 1), 0.72f) * (mesh > 0 ? 0.82f : cloth ? 0.86f : 1);
+            }
+        });
+        return tone;
+    }
+
+    /// <summary>A box blur inside the figure that doesn't cross from one form to another behind it: values become shapes, not islands.</summary>
+    private static float[] Calm(DepthPicture d, float[] tone, int radius)
+    {
+        foreach (var level in new[] { true, false, true, false })
+        {
+            var from = tone;
+            var to = new float[from.Length];
+            Parallel.For(0, d.Height, y =>
+            {
+                for (var x = 0; x < d.Width; x++)
+                {
+                    var o = (y * d.Width) + x;
+                    if (d.Triangle[o] < 0) { to[o] = from[o]; continue; }
+                    float sum = 0;
+                    var count = 0;
+                    for (var k = -radius; k <= radius; k++)
+                    {
+                        int i = level ? x + k : x, j = level ? y : y + k;
+                        if ((uint)i >= d.Width || (uint)j >= d.Height) continue;
+                        var q = (j * d.Width) + i;
+                        if (d.Triangle[q] < 0 || MathF.Abs(d.Depth[q] - d.Depth[o]) > 2.5f) continue;
+                        sum += from[q];
+                        count++;
+                    }
+                    to[o] = sum / count;
+                }
+            });
+            tone = to;
+        }
+        return tone;
+    }
+
+    private static float[] Steps(float[] tone, int n)
+    {
+        var darkest = n <= 3 ? 0.26f : n <= 5 ? 0.20f : 0.14f;
+        return [.. tone.Select(v => darkest + ((0.95f - darkest) * MathF.Floor(Math.Clamp(v, 0, 0.9999f) * n) / (n - 1)))];
+    }
+
+    private static TonePicture Smaller(TonePicture p, int k)
+    {
+        if (k == 1) return p;
+        int w = p.Width / k, h = p.Height / k;
+        var v = new float[w * h];
+        for (var y = 0; y < h; y++)
+        {
+            for (var x = 0; x < w; x++)
+            {
+                float sum = 0;
+                for (var j = 0; j < k; j++)
+                    for (var i = 0; i < k; i++) sum += p.Values[(((y * k) + j) * p.Width) + (x * k) + i];
+                v[(y * w) + x] = sum / (k * k);
+            }
+        }
+        return new(w, h, v);
+    }
+}

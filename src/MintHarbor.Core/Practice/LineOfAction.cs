@@ -1,0 +1,90 @@
+using MintHarbor.Core.Figure;
+using MintHarbor.Core.Geometry;
+
+namespace MintHarbor.Core.Practice;
+
+/// <summary>A drill that is answered by a line drawn on the picture: its answer is how far that lies from the true one.</summary>
+public abstract class DrawnDrill : Drill
+{
+    public const int MostPlaces = 400;
+
+    /// <summary>The true line in the picture's pixels.</summary>
+    public abstract IReadOnlyList<Vec2> Curve(DrillItem item);
+
+    /// <summary>How far a drawn line lies from the true one, in heads.</summary>
+    public abstract double Apart(DrillItem item, IReadOnlyList<Vec2> drawn);
+
+    /// <summary>Reads a line as the page sends it: "x,y x,y …" in the picture's pixels.</summary>
+    /// <exception cref="InputException">Fewer than two places, too many, or one that is no place.</exception>
+    public static IReadOnlyList<Vec2> Read(string? text)
+    {
+        var places = (text ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        if (places.Length is < 2 or > MostPlaces) throw new InputException(places.Length < 2 ? "no line is drawn" : $"a line of {places.Length} places", "path", $"2 to {MostPlaces} places");
+        return [.. places.Select(p => p.Split(',') is [var x, var y] && double.TryParse(x, System.Globalization.CultureInfo.InvariantCulture, out var a) && double.TryParse(y, System.Globalization.CultureInfo.InvariantCulture, out var b) && Math.Abs(a) < 5000 && Math.Abs(b) < 5000
+            ? new Vec2(a, b) : throw new InputException($"'{p}' is no place of the picture", "path", "x,y in the picture's pixels"))];
+    }
+}
+
+/// <summary>Line of action: one line from the crown through the trunk to the foot that stands, drawn over the figure.</summary>
+public sealed class LineOfAction : DrawnDrill
+{
+    public override string Kind => "line-of-action";
+    public override string Name => "Line of action";
+    public override string About => "ten poses; draw the one line that each hangs on";
+    public override string How => "Trace it in the air first; then one stroke from the crown through the trunk to the foot that stands.";
+    public override string Unit => "apart";
+    public override string Wanted => "a distance of 0 to 20 heads";
+    public override (double Least, double Most) Range => (0, 2);
+    protected override (double Easy, double Hard) Width => (0.75, 0.3);
+    protected override int Decimals => 3;
+
+    /// <summary>The more the line bends, the harder.</summary>
+    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
+        from view in Views(clothed)
+        let head = new Marked(view.At("crown")!.Value, view.At("chin")!.Value)
+        where head.Length > 0.05 * view.Height
+        let line = Through(view)
+        let straight = (line[^1] - line[0]).Length
+        let walked = Enumerable.Range(1, line.Count - 1).Sum(i => (line[i] - line[i - 1]).Length)
+        select new Candidate(view, "The line of action: draw it in one stroke.", new(line[0], line[^1]), head, walked / straight, 0);
+
+    /// <summary>Crown, pit, navel, pubic bone, then knee and ankle of the leg that bears more, smoothed.</summary>
+    private static IReadOnlyList<Vec2> Through(StudioView view)
+    {
+        var pose = FigureCatalogue.Poses.FirstOrDefault(p => p.Id == view.Pose);
+        Vec2 At(string id) => view.At(id)!.Value;
+        double Reach(string side) => (At($"asis.{side}") - At($"ankleout.{side}")).Length;
+        var leg = pose?.Balance is [var l, var r] && l != r ? (l > r ? "L" : "R") : Reach("L") >= Reach("R") ? "L" : "R";
+        // The middle of the neck and of the trunk's depth, not its skin: front and back landmarks halved.
+        Vec2[] through = [At("crown"), Vec2.Mid(At("pit"), At("c7")), Vec2.Mid(At("sternumend"), At("c7")), Vec2.Mid(Vec2.Mid(At("psis.L"), At("psis.R")), At("navel")), Vec2.Mid(At("pubic"), Vec2.Mid(At("trochanter.L"), At("trochanter.R"))), At($"kneetop.{leg}"), At($"ankleout.{leg}")];
+        var line = PathDistance.Even(through, 41).ToArray();
+        for (var round = 0; round < 16; round++)
+        {
+            var from = line.ToArray();
+            for (var i = 1; i < line.Length - 1; i++) line[i] = (from[i - 1] * 0.25) + (from[i] * 0.5) + (from[i + 1] * 0.25);
+        }
+        return line;
+    }
+
+    public override IReadOnlyList<Vec2> Curve(DrillItem item)
+    {
+        var view = StudioViews.Get(item.ViewId);
+        var line = Through(view);
+        return item.Mirrored ? [.. line.Select(p => new Vec2(view.Width - p.X, p.Y))] : line;
+    }
+
+    /// <summary>Fréchet distance of both lines at even steps, drawn from either end, in heads.</summary>
+    public override double Apart(DrillItem item, IReadOnlyList<Vec2> drawn)
+    {
+        var (mine, truth) = (PathDistance.Even(drawn, 41), PathDistance.Even(Curve(item), 41));
+        var either = Math.Min(PathDistance.Frechet(mine, truth), PathDistance.Frechet([.. mine.Reverse()], truth));
+        return Math.Min(20, Math.Round(either / item.Unit!.Length, Decimals));
+    }
+
+    protected override double TruthOf(Marked asked, Marked? unit) => 0;
+    protected override double ErrorOf(double answer, double truth) => answer;
+    protected override bool Answerable(double value) => value is >= 0 and <= 20;
+    public override string SayValue(double value) => value == 0 ? "the line" : $"{Say.Number(value, 2)} heads from it";
+    public override string SayError(double error) => error < 0.005 ? "on it" : $"{Say.Number(error, 2)} heads off at most";
+    public override string SayWidth(double width) => Say.Number(width, 2) + " heads";
+}

@@ -1,0 +1,81 @@
+using MintHarbor.Core.Geometry;
+
+namespace MintHarbor.Core.Simulation;
+
+/// <summary>A fault that a drawing of the figure may have, put into its landmarks exactly.</summary>
+/// <param name="Size">A share (0.1: a tenth) or degrees, as the fault is counted.</param>
+public sealed record NamedFault(string Name, double Size);
+
+/// <summary>The named faults: each moves the landmarks of a drawing as the fault would, and nothing else.</summary>
+public static class FigureFaults
+{
+    private static readonly string[] HeadIds = ["crown", "hairline", "brow", "eye.L", "eye.R", "nosebase", "nosetip", "mouth", "ear.L", "ear.R", "occiput"];
+    private static readonly string[] HandIds = ["wrist", "wristthumb", "knuckle", "fingertip", "thumbtip"];
+    private static readonly string[] ArmIds = ["acromion", "deltoid", "elbow", "elbowpit", .. HandIds];
+    private static readonly string[] FootIds = ["anklein", "ankleout", "heel", "sole", "ball", "toe"];
+    private static readonly string[] ShankIds = ["kneebottom", "calfin", "calfout", .. FootIds];
+    private static readonly string[] LegIds = ["trochanter", "glutefold", "kneetop", "kneein", "kneeout", "kneeback", .. ShankIds];
+
+    /// <summary>Names with their unit ("share" or "deg") and the sizes that a study tries.</summary>
+    public static readonly IReadOnlyList<(string Name, string Unit, double Least, double Most)> All =
+    [
+        ("head large", "share", 0.04, 0.22), ("legs short", "share", 0.04, 0.2), ("shoulders level", "share", 0.5, 1), ("forearm at full length", "share", 0.5, 1),
+        ("feet small", "share", 0.08, 0.35), ("hand small", "share", 0.08, 0.35), ("figure leaning", "deg", 2, 8), ("squeezed at the end", "share", 0.05, 0.2), ("one limb longer", "share", 0.06, 0.25),
+    ];
+
+    /// <summary>The landmarks with a fault put in.</summary>
+    /// <param name="marks">In any unit, y down.</param>
+    /// <param name="seen">Seen over true length by limb, for a forearm drawn at the length it is known to have.</param>
+    /// <param name="side">"L" or "R": the side of a fault that has one.</param>
+    /// <exception cref="InputException">No fault of that name.</exception>
+    public static Dictionary<string, Vec2> Apply(IReadOnlyDictionary<string, Vec2> marks, NamedFault fault, IReadOnlyDictionary<string, double> seen, string side)
+    {
+        var m = marks.ToDictionary();
+        string[] Of(string[] stems, string s) => [.. stems.Select(x => $"{x}.{s}")];
+        void Move(IEnumerable<string> ids, Func<Vec2, Vec2> to)
+        {
+            foreach (var id in ids) if (m.TryGetValue(id, out var p)) m[id] = to(p);
+        }
+        void Grow(IEnumerable<string> ids, Vec2 about, double by) => Move(ids, p => about + ((p - about) * by));
+        switch (fault.Name)
+        {
+            case "head large": Grow(HeadIds, m["chin"], 1 + fault.Size); break;
+            case "legs short":
+                foreach (var s in new[] { "L", "R" }) Grow(Of(LegIds, s), m[$"asis.{s}"], 1 - fault.Size);
+                break;
+            case "shoulders level":
+                var (left, right) = (m["acromion.L"], m["acromion.R"]);
+                var drop = (left.Y - right.Y) / 2 * fault.Size;
+                Move(Of(ArmIds, "L"), p => p - new Vec2(0, drop));
+                Move(Of(ArmIds, "R"), p => p + new Vec2(0, drop));
+                break;
+            case "forearm at full length":
+                var elbow = m[$"elbow.{side}"];
+                var along = m[$"wrist.{side}"] - elbow;
+                var longer = ((1 / Math.Max(0.2, seen.GetValueOrDefault($"forearm.{side}", 1))) - 1) * fault.Size;
+                Move(Of(HandIds, side), p => p + (along * longer));
+                break;
+            case "feet small":
+                foreach (var s in new[] { "L", "R" }) Grow(Of(FootIds, s).Where(i => !i.StartsWith("ankle", StringComparison.Ordinal)), m[$"ankleout.{s}"], 1 - fault.Size);
+                break;
+            case "hand small": Grow(Of(HandIds, side).Where(i => !i.StartsWith("wrist", StringComparison.Ordinal)), m[$"wrist.{side}"], 1 - fault.Size); break;
+            case "figure leaning":
+                var foot = Vec2.Mid(m["sole.L"], m["sole.R"]);
+                var (sin, cos) = Math.SinCos(fault.Size * Math.PI / 180);
+                Move([.. m.Keys], p => foot + new Vec2((cos * (p.X - foot.X)) - (sin * (p.Y - foot.Y)), (sin * (p.X - foot.X)) + (cos * (p.Y - foot.Y))));
+                break;
+            case "squeezed at the end":
+                // What lies below the pubic bone was fitted into what paper was left.
+                var from = m["pubic"].Y;
+                Move([.. m.Keys], p => p.Y > from ? p with { Y = from + ((p.Y - from) * (1 - fault.Size)) } : p);
+                break;
+            case "one limb longer":
+                var knee = m[$"kneetop.{side}"];
+                var more = (m[$"ankleout.{side}"] - knee) * fault.Size;
+                Move(Of(FootIds, side), p => p + more);
+                break;
+            default: throw new InputException($"there is no fault '{fault.Name}'", "fault", string.Join(" | ", All.Select(a => a.Name)));
+        }
+        return m;
+    }
+}

@@ -1,0 +1,75 @@
+using System.Globalization;
+using System.Text;
+using MintHarbor.Core;
+using MintHarbor.Core.Figure;
+
+namespace MintHarbor.Web.Figures;
+
+/// <summary>Everything that a view of the figure is made of, as its address says it. The address is the view's name: what it shows
+/// never changes while the figure's tables don't.</summary>
+public sealed record FigureAddress
+{
+    /// <summary>Changed with the tables or the drawing, so that kept pictures are asked for again.</summary>
+    public const int Edition = 1;
+
+    public const int MostPixels = 700_000;
+
+    public string Pose { get; init; } = "stand";
+    public string Body { get; init; } = "male";
+    public FigureViewKind Kind { get; init; }
+    public int Values { get; init; }
+    public Seat Seat { get; init; } = new(25, 3.2, 1.3);
+    public Lamp? Lamp { get; init; }
+    public bool Mirrored { get; init; }
+    public bool Garment { get; init; }
+    public string Edit { get; init; } = "";
+    public int Width { get; init; } = 480;
+    public int Height { get; init; } = 720;
+
+    /// <summary>Quick and small, while it is being turned.</summary>
+    public bool Preview { get; init; }
+
+    /// <summary>In the blue of what a drawing is held against.</summary>
+    public bool Blue { get; init; }
+
+    /// <exception cref="InputException">A value that can't be read, with what is accepted.</exception>
+    public static FigureAddress Read(string pose, IQueryCollection q)
+    {
+        double Number(string key, double otherwise) => q[key].ToString() is not { Length: > 0 } text ? otherwise
+            : double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && double.IsFinite(v) ? v
+            : throw new InputException($"'{text}' is not a number", key, "a number such as 25 or 1.4");
+        int Whole(string key, int otherwise) => (int)Math.Clamp(Number(key, otherwise), int.MinValue, int.MaxValue);
+        var kind = q["kind"].ToString() is { Length: > 0 } k ? k : "line";
+        var values = kind.StartsWith("tone", StringComparison.Ordinal) && int.TryParse(kind.AsSpan(4), NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 0;
+        if (!Enum.TryParse<FigureViewKind>(kind.StartsWith("tone", StringComparison.Ordinal) ? "tone" : kind, true, out var parsed) || char.IsDigit(kind[0]) || kind.Contains(',')) throw new InputException($"there is no view '{kind}'", "kind", "line, mass, construction, tone, tone3, tone5 or tone9");
+        int width = Whole("w", 480), height = Whole("h", 720);
+        // Tone is drawn at twice the size: what one request may take of the server is bounded here.
+        if (width is < 40 or > 2000 || height is < 40 or > 2000 || width * height > MostPixels) throw new InputException($"a picture of {width} × {height} pixels", "width", $"40 pixels a side, {MostPixels} in all at most");
+        return new()
+        {
+            Pose = pose, Body = q["body"].ToString() is { Length: > 0 } b ? b : "male", Kind = parsed, Values = values,
+            Seat = new Seat(Number("az", 25), Number("d", 3.2), Number("eye", 1.3)).Checked(),
+            Lamp = q.ContainsKey("la") ? new Lamp(Number("la", -33), Number("le", 45)).Checked() : null,
+            Mirrored = q["m"] == "1", Garment = q["g"] == "1", Edit = q["edit"].ToString(), Preview = q["quick"] == "1", Blue = q["ink"] == "blue",
+            Width = width, Height = height,
+        };
+    }
+
+    /// <summary>The query that a form sends along as the state of the page; nothing of one too long to be a page's.</summary>
+    public static IQueryCollection State(string text) => new QueryCollection(Microsoft.AspNetCore.WebUtilities.QueryHelpers.ParseQuery(text.Length > 3000 ? "" : text));
+
+    /// <summary>The address under a course.</summary>
+    public string For(int course)
+    {
+        var s = new StringBuilder().Append(CultureInfo.InvariantCulture, $"/courses/{course}/figure/{Pose}?body={Body}&kind={KindName}&az={Seat.Azimuth:0.##}&d={Seat.Distance:0.##}&eye={Seat.EyeHeight:0.##}");
+        if (Lamp is { } l) s.Append(CultureInfo.InvariantCulture, $"&la={l.Azimuth:0.##}&le={l.Elevation:0.##}");
+        if (Mirrored) s.Append("&m=1");
+        if (Garment) s.Append("&g=1");
+        if (Preview) s.Append("&quick=1");
+        if (Blue) s.Append("&ink=blue");
+        if (Edit.Length > 0) s.Append("&edit=").Append(Uri.EscapeDataString(Edit));
+        return s.Append(CultureInfo.InvariantCulture, $"&w={Width}&h={Height}&e={Edition}").ToString();
+    }
+
+    public string KindName => Kind.ToString().ToLowerInvariant() + (Values > 0 ? Values.ToString(CultureInfo.InvariantCulture) : "");
+}

@@ -1,0 +1,163 @@
+using System.IO.Compression;
+using System.Security.Cryptography;
+using System.Text;
+using Microsoft.Extensions.Caching.Memory;
+using MintHarbor.Core;
+using MintHarbor.Core.Figure;
+using MintHarbor.Media;
+using MintHarbor.Web.Access;
+
+namespace MintHarbor.Web.Figures;
+
+/// <summary>Draws views of the figure and keeps the newest: models in the core's own budget, finished pictures here.</summary>
+public sealed class FigureViews : IDisposable
+{
+    /// <summary>Bytes of finished pictures that are kept.</summary>
+    public const long Budget = 48L << 20;
+
+    private sealed record Finished(byte[] Bytes, byte[]? Packed, string Type, string Tag);
+
+    private readonly StudioFigure studio = new();
+    private readonly MemoryCache pictures = new(new MemoryCacheOptions { SizeLimit = Budget, CompactionPercentage = 0.2 });
+    private readonly Lock gate = new();
+
+    /// <summary>Views are drawn on every core already: more at a time would only hold more memory.</summary>
+    private readonly SemaphoreSlim atWork = new(Math.Max(2, Environment.ProcessorCount));
+    private readonly Dictionary<string, Task<Finished>> running = [];
+
+    public long ModelBytes => studio.BytesKept;
+
+    /// <summary>The model that an address speaks of, edits made.</summary>
+    /// <exception cref="InputException">An edit or a body that can't be.</exception>
+    public FigureModel Model(FigureAddress a, Pose pose, Drapery drapery, bool forDrawing = true)
+    {
+        if (a.Mirrored) pose = pose.Mirrored();
+        var step = a.Preview && a.Height <= 260 ? StudioFigure.Thumb : a.Preview || !forDrawing ? StudioFigure.Coarse : StudioFigure.Fine;
+        if (a.Edit.Length > 0)
+        {
+            var changes = PoseEdit.Read(a.Edit);
+            pose = PoseEdit.Apply(studio.Model(a.Body, pose, drapery, StudioFigure.Coarse), changes);
+        }
+        return studio.Model(a.Body, pose, drapery, step);
+    }
+
+    public FigureView View(FigureAddress a, Pose pose, Drapery drapery) =>
+        StudioFigure.View(Model(a, pose, drapery), a.Seat, a.Kind, a.Width, a.Height, a.Values, a.Lamp, a.Preview ? 1 : 2);
+
+    /// <summary>GET /courses/{course}/figure/{pose}: the view as SVG or WebP, named by its content.</summary>
+    public static async Task<IResult> Serve(int course, string pose, HttpContext http, FigureGate gate, FigureViews views)
+    {
+        if (await gate.Dress(http.User, course, http.Request.Query["g"] == "1") is not { } drapery || await gate.Find(course, pose) is not { } found) return Results.NotFound();
+        Finished picture;
+        try
+        {
+            var address = FigureAddress.Read(pose, http.Request.Query);
+            picture = await views.Picture($"{course}|{drapery.Clothed}|{StudioFigure.Key(found)}|{http.Request.QueryString.Value}", () => views.Draw(address, found, drapery));
+        }
+        catch (InputException e)
+        {
+            return Results.Problem($"{e.Message}: {e.Field}. Accepted: {e.Accepted}.", statusCode: StatusCodes.Status400BadRequest);
+        }
+        views.pictures.Set(Asked(http), picture, new MemoryCacheEntryOptions { Size = 2000, AbsoluteExpirationRelativeToNow = FigureGate.Remembered });
+        await Answer(http, picture);
+        return Results.Empty;
+    }
+
+    /// <summary>What somebody has just been given is given again without asking once more who they are: a view is asked for many times while
+    /// a figure turns, and whoever shows the same cookie within the time a membership is remembered is the same person.</summary>
+    public static Task FromMemory(HttpContext http, RequestDelegate next) =>
+        HttpMethods.IsGet(http.Request.Method) && http.Request.Path.StartsWithSegments("/courses") && http.RequestServices.GetRequiredService<FigureViews>().pictures.TryGetValue(Asked(http), out Finished? picture)
+            ? Answer(http, picture!)
+            : next(http);
+
+    private static (string Cookie, string Path, string Query) Asked(HttpContext http) => (http.Request.Headers.Cookie.ToString(), http.Request.Path.Value ?? "", http.Request.QueryString.Value ?? "");
+
+    private static Task Answer(HttpContext http, Finished picture)
+    {
+        var headers = http.Response.Headers;
+        headers.CacheControl = "private, max-age=86400";
+        headers.Vary = "Accept-Encoding";
+        headers.ETag = picture.Tag;
+        if (http.Request.Headers.IfNoneMatch == picture.Tag)
+        {
+            http.Response.StatusCode = StatusCodes.Status304NotModified;
+            return Task.CompletedTask;
+        }
+        var packed = picture.Packed is not null && http.Request.Headers.AcceptEncoding.ToString().Contains("br", StringComparison.Ordinal);
+        if (packed) headers.ContentEncoding = "br";
+        var bytes = packed ? picture.Packed! : picture.Bytes;
+        http.Response.ContentType = picture.Type;
+        http.Response.ContentLength = bytes.Length;
+        return http.Response.Body.WriteAsync(bytes).AsTask();
+    }
+
+    private Finished Draw(FigureAddress a, Pose pose, Drapery drapery)
+    {
+        var view = View(a, pose, drapery);
+        var (bytes, type) = view.Tone is { } tone ? (FigurePicture.WebP(tone, a.Preview ? 70 : 90), "image/webp") : (Encoding.UTF8.GetBytes(a.Blue ? view.ToSvg("#2F5DA8") : view.ToSvg()), "image/svg+xml");
+        return new(bytes, view.Tone is null ? Pack(bytes) : null, type, $"\"{Convert.ToHexStringLower(SHA256.HashData(bytes))[..24]}\"");
+    }
+
+    private static byte[] Pack(byte[] bytes)
+    {
+        using var to = new MemoryStream();
+        using (var brotli = new BrotliStream(to, CompressionLevel.Fastest)) brotli.Write(bytes);
+        return to.ToArray();
+    }
+
+    /// <summary>A finished picture; those who ask for the same one at the same time wait for one drawing of it.</summary>
+    private async Task<Finished> Picture(string key, Func<Finished> draw)
+    {
+        if (pictures.TryGetValue(key, out Finished? kept)) return kept!;
+        Task<Finished> task;
+        lock (gate)
+        {
+            if (!running.TryGetValue(key, out task!)) running[key] = task = Drawn(draw);
+        }
+        try
+        {
+            var made = await task;
+            pictures.Set(key, made, new MemoryCacheEntryOptions { Size = made.Bytes.Length + (made.Packed?.Length ?? 0) + 200 });
+            return made;
+        }
+        finally
+        {
+            lock (gate) running.Remove(key);
+        }
+    }
+
+    private async Task<Finished> Drawn(Func<Finished> draw)
+    {
+        await atWork.WaitAsync();
+        try
+        {
+            return await Task.Run(draw);
+        }
+        finally
+        {
+            atWork.Release();
+        }
+    }
+
+    public void Dispose()
+    {
+        pictures.Dispose();
+        atWork.Dispose();
+    }
+
+    /// <summary>Draws one pose before anybody asks: the first drawing of a process is five times as slow, its code isn't compiled yet.</summary>
+    public void WarmUp()
+    {
+        var pose = FigureCatalogue.Poses[0];
+        for (var i = 0; i < 3; i++)
+        {
+            Draw(new() { Pose = pose.Id, Preview = true, Width = 190, Height = 250 }, i == 0 ? pose : pose.Mirrored(), Drapery.For(false, i == 2));
+        }
+    }
+}
+
+/// <summary>Warms the figure up beside the start, not before it.</summary>
+public sealed class FigureWarmUp(FigureViews views) : BackgroundService
+{
+    protected override Task ExecuteAsync(CancellationToken stoppingToken) => Task.Run(views.WarmUp, stoppingToken);
+}

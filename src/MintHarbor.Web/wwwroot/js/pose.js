@@ -1,0 +1,162 @@
+// The figure turns under the hand: while it moves quick small views follow, one at a time; when it rests the full view and the
+// numbers beside it come.
+"use strict";
+
+(() => {
+  const root = document.querySelector("[data-pose]");
+  if (!root) return;
+  const image = root.querySelector("[data-view]");
+  const state = { ...root.dataset };
+  const numbers = ["az", "d", "eye", "la", "le"];
+  for (const k of numbers) if (state[k] !== "" && state[k] !== undefined) state[k] = Number(state[k]);
+  const edits = new Map((state.edit || "").split(",").filter(Boolean).map((e) => [e.slice(0, e.lastIndexOf(":")), Number(e.slice(e.lastIndexOf(":") + 1))]));
+  let busy = false, again = false, restTimer = 0;
+
+  function query(quick) {
+    const q = new URLSearchParams({ body: state.body, kind: state.kind, az: state.az, d: state.d, eye: state.eye });
+    if (state.la !== "") { q.set("la", state.la); q.set("le", state.le); }
+    if (state.m) q.set("m", "1");
+    if (state.g) q.set("g", "1");
+    if (edits.size) q.set("edit", [...edits].map(([k, v]) => `${k}:${v}`).join(","));
+    if (quick) q.set("quick", "1");
+    q.set("w", quick ? 240 : 480);
+    q.set("h", quick ? 360 : 720);
+    q.set("e", state.edition);
+    return q.toString();
+  }
+
+  /** Loads a view before it is shown, so that the picture never blinks. */
+  function show(quick) {
+    return new Promise((done) => {
+      const next = new Image();
+      next.onload = () => { image.src = next.src; done(true); };
+      next.onerror = () => done(false);
+      next.src = `${state.src}?${query(quick)}`;
+    });
+  }
+
+  async function follow() {
+    if (busy) { again = true; return; }
+    busy = true;
+    do { again = false; await show(true); } while (again);
+    busy = false;
+  }
+
+  let wanted = 0;
+  async function rest() {
+    const mine = ++wanted;
+    const [shown, text] = await Promise.all([show(false), fetch(`${state.readout}?${query(false)}`).then((r) => (r.ok ? r.text() : null)).catch(() => null)]);
+    if (mine !== wanted) return;
+    if (text) {
+      const page = new DOMParser().parseFromString(text, "text/html");
+      for (const part of page.querySelectorAll("[data-readout]")) root.ownerDocument.querySelectorAll(`[data-readout="${part.dataset.readout}"]`).forEach((to) => { if (to !== root) to.replaceChildren(...[...part.childNodes].map((n) => document.importNode(n, true))); });
+      marks();
+    }
+    for (const s of document.querySelectorAll("[data-state]")) s.value = "?" + query(false);
+    history.replaceState(null, "", "?" + query(false));
+    root.dataset.rested = shown ? String(state.az) : "failed";
+  }
+
+  function changed(now) {
+    delete root.dataset.rested;
+    reflect();
+    clearTimeout(restTimer);
+    if (now) { rest(); return; }
+    follow();
+    restTimer = setTimeout(rest, 260);
+  }
+
+  const signed = (n) => (n > 0 ? "+" : n < 0 ? "−" : "") + Math.abs(n);
+  const wrap = (a) => { a = ((a + 180) % 360 + 360) % 360 - 180; return Math.round(a * 10) / 10; };
+  function side(a) {
+    const whose = a > 0 ? "the figure's left" : "the figure's right", x = Math.abs(a);
+    return x < 12 ? "from the front" : x < 65 ? `three-quarter, from ${whose}` : x < 115 ? `profile, from ${whose}` : x < 168 ? `from behind, on ${whose}` : "from behind";
+  }
+
+  function reflect() {
+    const dial = root.querySelector("[data-seat-dial]");
+    const la = state.la === "" ? wrap(state.az - 58) : state.la;
+    dial.querySelector("[data-hand]").setAttribute("transform", `rotate(${-state.az} 88 88)`);
+    dial.querySelector("[data-lamp]")?.setAttribute("transform", `rotate(${-la} 88 88)`);
+    dial.setAttribute("aria-valuenow", Math.round(state.az));
+    dial.setAttribute("aria-valuetext", side(state.az));
+    document.querySelector("[data-side]").textContent = side(state.az);
+    image.alt = image.alt.split(",")[0] + ", " + side(state.az);
+    for (const input of root.querySelectorAll("[data-of]")) {
+      const key = input.dataset.of, value = key === "la" ? la : state[key];
+      if (document.activeElement !== input) input.value = value;
+      input.nextElementSibling.value = key === "d" || key === "eye" ? `${Math.round(value * 100) / 100} m` : `${key === "le" ? Math.round(value) : signed(Math.round(value))}°`;
+    }
+    for (const b of root.querySelectorAll("button[data-kind]")) b.setAttribute("aria-pressed", b.dataset.kind === state.kind);
+    root.querySelector("[data-mirror]")?.setAttribute("aria-pressed", state.m ? "true" : "false");
+  }
+
+  function marks() {
+    const on = root.querySelector("[data-show-marks]")?.getAttribute("aria-pressed") === "true";
+    root.classList.toggle("with-marks", on);
+  }
+
+  // Drag on the figure: half a degree a pixel, the near side follows the hand.
+  let drag = null;
+  const picture = root.querySelector("[data-turn]");
+  picture.addEventListener("pointerdown", (e) => {
+    if (e.button > 0) return;
+    drag = { x: e.clientX, az: state.az };
+    picture.setPointerCapture(e.pointerId);
+    e.preventDefault();
+  });
+  picture.addEventListener("pointermove", (e) => {
+    if (!drag) return;
+    state.az = wrap(drag.az - (e.clientX - drag.x) * 0.5);
+    changed(false);
+  });
+  for (const end of ["pointerup", "pointercancel"]) picture.addEventListener(end, () => { drag = null; });
+
+  // The dial: the bob is where one sits.
+  const dial = root.querySelector("[data-seat-dial]");
+  let turning = false;
+  function aim(e) {
+    const r = dial.getBoundingClientRect();
+    state.az = wrap(Math.round(Math.atan2(e.clientX - r.left - r.width / 2, e.clientY - r.top - r.height / 2) * 180 / Math.PI));
+    changed(false);
+  }
+  dial.addEventListener("pointerdown", (e) => { turning = true; dial.setPointerCapture(e.pointerId); aim(e); });
+  dial.addEventListener("pointermove", (e) => { if (turning) aim(e); });
+  for (const end of ["pointerup", "pointercancel"]) dial.addEventListener(end, () => { turning = false; });
+
+  document.addEventListener("keydown", (e) => {
+    if (e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select")) return;
+    const step = { ArrowLeft: -5, ArrowRight: 5 }[e.key];
+    if (!step) return;
+    e.preventDefault();
+    state.az = wrap(state.az + step);
+    changed(false);
+  });
+
+  root.addEventListener("input", (e) => {
+    const key = e.target.dataset.of;
+    if (!key) return;
+    state[key] = Number(e.target.value);
+    if (key === "le" && state.la === "") state.la = wrap(state.az - 58);
+    changed(false);
+  });
+  root.addEventListener("change", (e) => {
+    if (e.target.dataset.ofSelect) { state[e.target.dataset.ofSelect] = e.target.value; changed(true); }
+    if (e.target.dataset.ofCheck) { state[e.target.dataset.ofCheck] = e.target.checked ? "1" : ""; changed(true); }
+  });
+  document.addEventListener("input", (e) => {
+    const key = e.target.dataset.handle;
+    if (!key) return;
+    edits.set(key, Number(e.target.value));
+    e.target.nextElementSibling.value = signed(Number(e.target.value));
+    changed(false);
+  });
+  root.addEventListener("click", (e) => {
+    const kind = e.target.closest("button[data-kind]");
+    if (kind) { state.kind = kind.dataset.kind; changed(true); }
+    if (e.target.closest("[data-mirror]")) { state.m = state.m ? "" : "1"; changed(true); }
+    const show = e.target.closest("[data-show-marks]");
+    if (show) { show.setAttribute("aria-pressed", show.getAttribute("aria-pressed") !== "true"); marks(); }
+  });
+  root.dataset.ready = "yes";
+})();

@@ -1,0 +1,228 @@
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Web.Tests;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
+using Xunit;
+
+namespace MintHarbor.Browser.Tests;
+
+/// <summary>The studio figure under the hand: turned by pointer, touch and keys, lit, changed and kept; a seat, a reference laid over a
+/// sheet, practice at home, the drills.</summary>
+public sealed class FigureTests
+{
+    private static async Task Walk(string who, Func<HarborApp, Browser, Task> walk, int width = 1280, int height = 800)
+    {
+        var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true);
+        await using var closing = app;
+        using var b = new Browser("figure", address, width, height);
+        try
+        {
+            b.Go("/sign-in").Click("button", who);
+            b.At("/today");
+            await walk(app, b);
+            b.NoErrors();
+        }
+        catch
+        {
+            b.Save("figure");
+            throw;
+        }
+    }
+
+    /// <summary>Waits until the full view and its numbers stand.</summary>
+    private static double Rested(Browser b) => b.Until(() => b.Js<string?>("return document.querySelector('[data-pose]').dataset.rested ?? null") is { Length: > 0 } at ? at : null, "the figure to come to rest") is var at && at != "failed"
+        ? double.Parse(at!, System.Globalization.CultureInfo.InvariantCulture) : throw new InvalidOperationException("the view did not come");
+
+    private static void Ready(Browser b) => b.Until(() => b.Js<bool>("const p = document.querySelector('[data-pose]'); return !!p && p.dataset.ready === 'yes' && p.querySelector('[data-view]').complete"), "the figure");
+
+    [Fact]
+    public Task A_pose_is_found_turned_lit_and_looked_at() => Walk("Edda Quill", (app, b) =>
+    {
+        b.Go("/courses/1/shelf").Click("a", "poses");
+        b.At("/shelf/poses$");
+        b.Until(() => b.Driver.FindElements(By.CssSelector(".pose-wall li")).Count >= 24, "the wall");
+        b.Click(".filters a", "lying");
+        b.At("strain=lying");
+        b.Until(() => b.Driver.FindElements(By.CssSelector(".pose-wall li")).Count is > 0 and < 8, "those that lie");
+        b.Go("/courses/1/shelf/poses/seated");
+        Ready(b);
+        // By keys: five degrees each.
+        b.Keys(Keys.ArrowRight + Keys.ArrowRight);
+        Assert.Equal(35, Rested(b));
+        Assert.Contains("az=35", b.Path);
+        // By the pointer on the figure: half a degree a pixel, the near side follows the hand.
+        var picture = b.See("[data-turn]");
+        new Actions(b.Driver).MoveToElement(picture).ClickAndHold().MoveByOffset(-30, 0).MoveByOffset(-30, 0).Release().Perform();
+        Assert.Equal(65, Rested(b), 3.0);
+        // By the dial and by the slider.
+        var dial = b.See("[data-seat-dial]");
+        new Actions(b.Driver).MoveToElement(dial, -60, 0).Click().Perform();
+        Assert.Equal(-90, Rested(b), 3.0);
+        b.Js<object>("const s = document.querySelector('[data-of=az]'); s.value = 120; s.dispatchEvent(new Event('input', {bubbles: true}))");
+        Assert.Equal(120, Rested(b));
+        b.Text("from behind", "[data-side]");
+        // Every kind of view by its key; landmarks on demand.
+        foreach (var (key, kind) in new[] { ("2", "tone"), ("5", "tone5"), ("4", "mass"), ("6", "construction"), ("1", "line") })
+        {
+            b.Keys(key);
+            Rested(b);
+            Assert.Contains($"kind={kind}&", b.Js<string>("return document.querySelector('[data-view]').src"));
+        }
+        Assert.False(b.See(".figure-over").FindElements(By.CssSelector(".figure-mark")).First().Displayed);
+        b.Keys("l");
+        b.Until(() => b.Driver.FindElement(By.CssSelector(".figure-mark")).Displayed, "the landmarks");
+        Assert.NotEmpty(b.Driver.FindElements(By.CssSelector(".limbs tbody tr")));
+        // The same after a reload.
+        b.Go(b.Path);
+        b.Text("from behind", "[data-side]");
+        return Task.CompletedTask;
+    });
+
+    [Fact]
+    public Task A_pose_turns_under_a_finger() => Walk("Bram Sedge", (app, b) =>
+    {
+        b.Go("/courses/1/shelf/poses/contrapposto");
+        Ready(b);
+        b.Js<object>("document.querySelector('[data-turn]').scrollIntoView({block: 'center'})");
+        var finger = new PointerInputDevice(PointerKind.Touch);
+        var sequence = new ActionSequence(finger, 0);
+        var picture = b.See("[data-turn]");
+        sequence.AddAction(finger.CreatePointerMove(picture, 0, 0, TimeSpan.Zero));
+        sequence.AddAction(finger.CreatePointerDown(MouseButton.Touch));
+        for (var n = 1; n <= 5; n++) sequence.AddAction(finger.CreatePointerMove(picture, n * 20, 0, TimeSpan.FromMilliseconds(40)));
+        sequence.AddAction(finger.CreatePointerUp(MouseButton.Touch));
+        b.Driver.PerformActions([sequence]);
+        Assert.Equal(-25, Rested(b), 4.0);
+        Assert.Empty(b.Driver.FindElements(By.CssSelector("[data-pose-edit]")));
+        return Task.CompletedTask;
+    }, 390, 844);
+
+    [Fact]
+    public Task A_pose_is_changed_in_words_and_by_hand_and_kept() => Walk("Edda Quill", (app, b) =>
+    {
+        b.Go("/courses/1/shelf/poses/stand");
+        Ready(b);
+        b.Click(".pose-edit summary");
+        b.Type("#tilt", "pelvis 7° down on the left");
+        b.Click("button", "Tilt it");
+        b.At("edit=pelvis.side");
+        Ready(b);
+        b.Js<object>("const s = document.querySelector('[data-handle=\"thorax.twist\"]'); s.value = 20; s.dispatchEvent(new Event('input', {bubbles: true}))");
+        Rested(b);
+        b.Text("It stands", "[data-readout=notes]");
+        b.Type("#name", "Slack water");
+        b.Click("button", "Keep for the course");
+        b.At("/shelf/poses/own-");
+        b.Text("Slack water", "h1");
+        b.Go("/courses/1/shelf/poses");
+        b.Text("Slack water", ".pose-wall");
+        return Task.CompletedTask;
+    });
+
+    [Fact]
+    public Task A_student_moves_their_seat_and_sits_there() => Walk("Maren Holt", async (app, b) =>
+    {
+        b.Go("/courses/1/sessions/5/seat");
+        Ready(b);
+        b.Keys(Keys.ArrowLeft + Keys.ArrowLeft + Keys.ArrowLeft);
+        var at = Rested(b);
+        b.Click("button", "I sit here");
+        b.Until(() => b.Js<string>("return document.readyState") == "complete" && !b.Path.Contains('?'), "the seat kept");
+        Assert.Equal(at, await app.Read(db => db.Seatings.Where(s => s.MeetingId == 5).Select(s => s.Azimuth).SingleAsync()));
+        Assert.Equal($"{at:0}", b.See("[data-seat-dial]").GetAttribute("aria-valuenow"));
+    });
+
+    [Fact]
+    public Task A_sheet_is_held_against_the_figure_on_the_bench() => Walk("Edda Quill", async (app, b) =>
+    {
+        var id = await app.Read(db => db.Sheets.Where(s => s.Student.Name == "Maren Holt" && s.CourseId == 1 && s.ReleasedAt == null).OrderByDescending(s => s.Id).Select(s => s.Id).FirstAsync());
+        b.Go($"/courses/1/critique/{id}/bench");
+        b.Swapped(() => b.Click("button", "hold it against the studio figure"));
+        b.Text("Laid over by", ".reference-part");
+        b.Click(".reference-choose summary");
+        b.Js<object>("document.querySelector('#ref-az').value = 0");
+        b.Swapped(() => b.Click("button", "Lay it over"));
+        b.Text("from the front", ".reference-part");
+        b.Until(() => b.Js<bool>("const g = document.querySelector('[data-reference]'); return !!g && !g.hasAttribute('hidden') && g.getAttribute('opacity') === '0.7'"), "the view laid over");
+        b.Keys("v");
+        b.Until(() => b.Js<bool>("return document.querySelector('[data-reference]').classList.contains('blink')"), "blinking");
+        b.Keys("v");
+        b.Until(() => b.See("[data-beside]").Displayed, "beside it");
+        b.Keys("v");
+        b.Until(() => b.Js<bool>("return document.querySelector('[data-reference]').hasAttribute('hidden') && document.querySelector('[data-beside]').hasAttribute('hidden')"), "off");
+        b.Keys("v[[");
+        b.Until(() => b.Js<string>("return document.querySelector('[data-reference]').getAttribute('opacity')") == "0.5", "weaker");
+        b.Text("reference view", ".notes");
+    });
+
+    [Fact]
+    public Task The_figure_sits_for_practice_at_home() => Walk("Bram Sedge", (app, b) =>
+    {
+        b.Go("/courses/1/practice/home");
+        b.Click("button", "Begin");
+        b.At("seed=");
+        b.Until(() => b.Js<bool>("return document.querySelector('[data-home]')?.dataset.ready === 'yes'"), "the set");
+        Assert.Equal("2", b.See("[data-left]").Text);
+        var first = b.See("[data-picture]").GetAttribute("src");
+        b.Keys(" ");
+        b.Text("Pause", "[data-pause]");
+        b.Keys(" ");
+        b.Text("Go on", "[data-pause]");
+        b.Keys(Keys.ArrowRight);
+        b.Text("2 of 6", "[data-where]");
+        Assert.NotEqual(first, b.See("[data-picture]").GetAttribute("src"));
+        for (var n = 2; n <= 6; n++) b.Click("[data-next]");
+        b.Text("That was the set", "[data-name]");
+        return Task.CompletedTask;
+    }, 390, 844);
+
+    [Theory]
+    [InlineData("head-count"), InlineData("tilt"), InlineData("plumb"), InlineData("foreshortened")]
+    public Task A_drill_of_the_figure_is_answered_by_keys(string kind) => Walk("Bram Sedge", (app, b) =>
+    {
+        b.Go("/courses/1/practice");
+        b.Click($"form:has(input[value='{kind}']) button");
+        b.At("/practice/drill/");
+        b.See(".drill-picture");
+        for (var n = 0; n < 2; n++)
+        {
+            var before = b.See("[data-say]").Text;
+            b.See("[role=slider]").SendKeys(Keys.ArrowLeft + Keys.ArrowLeft);
+            b.Until(() => b.See("[data-say]").Text != before, "the answer said");
+            b.Keys("z");
+            b.Click("[data-say]");
+            b.Text("it is", "[role=status]");
+            b.Keys(Keys.Enter);
+            b.See("[data-say]");
+        }
+        return Task.CompletedTask;
+    }, 390, 844);
+
+    [Fact]
+    public Task A_line_of_action_is_drawn_by_finger_or_set_by_keys() => Walk("Bram Sedge", (app, b) =>
+    {
+        b.Go("/courses/1/practice");
+        b.Click("form:has(input[value='line-of-action']) button");
+        b.At("/practice/drill/");
+        var picture = b.See("[data-draw] .drill-picture");
+        Assert.False(b.See("[data-say]").Enabled);
+        var finger = new PointerInputDevice(PointerKind.Touch);
+        var stroke = new ActionSequence(finger, 0);
+        stroke.AddAction(finger.CreatePointerMove(picture, 0, -110, TimeSpan.Zero));
+        stroke.AddAction(finger.CreatePointerDown(MouseButton.Touch));
+        for (var n = 1; n <= 8; n++) stroke.AddAction(finger.CreatePointerMove(picture, n % 3, -110 + (n * 27), TimeSpan.FromMilliseconds(20)));
+        stroke.AddAction(finger.CreatePointerUp(MouseButton.Touch));
+        b.Driver.PerformActions([stroke]);
+        b.Until(() => b.See("[data-say]").Enabled, "the line drawn");
+        b.Click("[data-say]");
+        b.Text("heads", "[role=status]");
+        b.Until(() => b.Driver.FindElements(By.CssSelector(".drill-picture .drill-drawn")).Count == 1 && b.Driver.FindElements(By.CssSelector(".drill-picture path.drill-edge")).Count == 1, "both lines");
+        b.Keys(Keys.Enter);
+        b.See("[data-draw]");
+        b.Keys(" " + Keys.ArrowDown + Keys.ArrowDown + Keys.ArrowDown + " " + Keys.ArrowDown + Keys.ArrowDown + " z");
+        b.Until(() => b.Js<string>("return document.querySelector('[data-path]').value").Split(' ').Length == 2, "two places");
+        b.Keys(Keys.Enter);
+        b.Text("heads", "[role=status]");
+        return Task.CompletedTask;
+    }, 390, 844);
+}
