@@ -25,11 +25,15 @@ public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory 
     private readonly ConcurrentDictionary<int, ConcurrentDictionary<Guid, Channel<bool>>> listeners = new();
     private readonly ConcurrentDictionary<int, (Instant At, Lazy<Task<RoomSnapshot?>> Read)> snapshots = new();
 
+    /// <summary>While nobody tells this node of changes, nothing that was read is kept: an act taken as the line fell would
+    /// stay unseen.</summary>
+    private volatile bool told;
+
     /// <summary>The meeting's plan and clock as they stand, read once for all displays that ask; null when there is no such meeting.</summary>
     public async Task<RoomSnapshot?> Snapshot(int meetingId)
     {
         var now = clock.GetCurrentInstant();
-        var kept = snapshots.AddOrUpdate(meetingId, _ => (now, new(() => Read(meetingId))), (_, old) => now - old.At < Fresh ? old : (now, new(() => Read(meetingId))));
+        var kept = snapshots.AddOrUpdate(meetingId, _ => (now, new(() => Read(meetingId))), (_, old) => told && now - old.At < Fresh ? old : (now, new(() => Read(meetingId))));
         try
         {
             return await kept.Read.Value;
@@ -81,6 +85,8 @@ public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory 
                 };
                 await connection.OpenAsync(stop);
                 await using (var listen = new NpgsqlCommand($"listen {SessionActions.RoomChannel}", connection)) await listen.ExecuteNonQueryAsync(stop);
+                told = true;
+                snapshots.Clear();
                 foreach (var id in listeners.Keys) Tell(id);
                 while (!stop.IsCancellationRequested) await connection.WaitAsync(stop);
             }
@@ -90,6 +96,8 @@ public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory 
             }
             catch (Exception e) when (e is NpgsqlException or IOException or TimeoutException)
             {
+                told = false;
+                snapshots.Clear();
                 log.LogWarning("The room feed lost the database: {Message}. Trying again.", e.Message);
                 try
                 {
