@@ -53,7 +53,7 @@ internal static class ConstructionView
                 for (var i = 0; i <= 60; i++)
                 {
                     var p = curve(i * MathF.Tau / 60);
-                    if (Vector3.Dot(p - middle, Vector3.Normalize(camera.Eye - p)) > -0.2f) { run.Add(p); continue; }
+                    if (Vector3.Dot(p - middle, camera.ToEye(p)) > -0.2f) { run.Add(p); continue; }
                     if (run.Count > 1) Line("cross", run);
                     run = [];
                 }

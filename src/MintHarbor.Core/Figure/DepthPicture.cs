@@ -87,6 +87,31 @@ internal sealed class DepthPicture
         return Vector3.Normalize((m.Normals[a] * w) + (m.Normals[b] * u) + (m.Normals[c] * v));
     }
 
+    /// <summary>What a pixel of the figure shows of a value that is known at every place of its mesh.</summary>
+    public Vector3 Blend(int pixel, Vector3[] atPlaces)
+    {
+        var (t, triangles) = (Triangle[pixel] * 3, Meshes[0].Triangles);
+        float u = second[pixel], v = third[pixel];
+        return (atPlaces[triangles[t]] * (1 - u - v)) + (atPlaces[triangles[t + 1]] * u) + (atPlaces[triangles[t + 2]] * v);
+    }
+
+    /// <summary>How far behind a projected place the farthest thing within two pixels lies; <see cref="Nothing"/> beside the ground.</summary>
+    public float Behind(Vector3 projected)
+    {
+        int x = (int)projected.X, y = (int)projected.Y;
+        float farthest = 0;
+        for (var j = y - 2; j <= y + 2; j++)
+        {
+            for (var i = x - 2; i <= x + 2; i++)
+            {
+                var depth = (uint)i < Width && (uint)j < Height ? Depth[(j * Width) + i] : Nothing;
+                if (depth >= Nothing) return Nothing;
+                farthest = MathF.Max(farthest, depth - projected.Z);
+            }
+        }
+        return farthest;
+    }
+
     /// <summary>Whether a projected place is on what is seen, within a depth: its pixel and the eight round it are asked, as a place on
     /// an edge falls beside it.</summary>
     public bool Shows(Vector3 projected, float within)

@@ -7,32 +7,39 @@ public enum LineKind { Contour, Crease, Soft, Prop, Feature }
 /// <summary>A drawn line in picture pixels, each place with its width.</summary>
 public sealed record LineStroke(LineKind Kind, bool Closed, Vector2[] Places, float[] Widths);
 
+/// <summary>What of a form is drawn.</summary>
+/// <param name="Hollows">Soft lines in the hollows, and contours only where the surface turns away behind them.</param>
+/// <param name="Step">A contour before the form itself is drawn only where what lies behind it is farther by this, units.</param>
+/// <param name="Feature">How far below the seen surface a drawn mark may lie, units.</param>
+internal sealed record LineStyle(bool Hollows = true, float Step = 0, float Feature = 0.5f);
+
 /// <summary>Draws a view as a person would: contours where the form turns away, creases where parts meet, soft lines in the hollows,
 /// heavier on the side away from the lamp. Found on the mesh, so lines are finer than a pixel; hidden ones are left out.</summary>
 internal sealed class LineView
 {
     private readonly DepthPicture depth;
+    private readonly LineStyle style;
     private readonly SeatCamera camera;
     private readonly Vector2 lampInPicture;
     private readonly Mesh mesh;
     private readonly int[] parts;
     private readonly List<LineStroke> strokes = [];
 
-    public static IReadOnlyList<LineStroke> Draw(DepthPicture depth, int[] partOfForm, Vector3 lamp, IEnumerable<Vector3[]> features, IEnumerable<Solid> solids)
+    public static IReadOnlyList<LineStroke> Draw(DepthPicture depth, int[] partOfForm, Vector3 lamp, IEnumerable<(Vector3[] Places, float Weight)> features, IEnumerable<Solid> solids, LineStyle? style = null)
     {
-        var view = new LineView(depth, partOfForm, lamp);
+        var view = new LineView(depth, partOfForm, lamp, style ?? new());
         view.Contours();
         view.Creases();
         foreach (var s in solids) foreach (var edge in SolidEdges(s, depth.Camera.Eye)) view.Visible(edge, false, LineKind.Prop);
-        foreach (var f in features) view.Visible([.. f], false, LineKind.Feature);
+        foreach (var (places, weight) in features) view.Visible([.. places], false, LineKind.Feature, weight);
         return view.strokes;
     }
 
-    private LineView(DepthPicture depth, int[] partOfForm, Vector3 lamp)
+    private LineView(DepthPicture depth, int[] partOfForm, Vector3 lamp, LineStyle style)
     {
-        (this.depth, camera, mesh) = (depth, depth.Camera, depth.Meshes[0]);
+        (this.depth, this.style, camera, mesh) = (depth, style, depth.Camera, depth.Meshes[0]);
         parts = [.. mesh.Form.Select(f => f < 0 ? BodyParts.Cloth : partOfForm[f])];
-        var l = new Vector2(Vector3.Dot(lamp, camera.Right), -lamp.Y);
+        var l = new Vector2(Vector3.Dot(lamp, camera.Right), -Vector3.Dot(lamp, camera.Up));
         lampInPicture = l.Length() > 0 ? l / l.Length() : l;
     }
 
@@ -48,10 +55,15 @@ internal sealed class LineView
         {
             for (var i = k * 4096; i < Math.Min(n, (k + 1) * 4096); i++)
             {
-                view[i] = Vector3.Normalize(camera.Eye - mesh.Places[i]);
+                view[i] = camera.ToEye(mesh.Places[i]);
                 g[i] = Vector3.Dot(mesh.Normals[i], view[i]);
             }
         });
+        if (!style.Hollows)
+        {
+            Zeros(g, LineKind.Contour, (_, _, _) => true);
+            return;
+        }
         var curve = Calm(RadialCurvature(g, view), 2);
         Zeros(g, LineKind.Contour, (a, b, c) => (curve[a] + curve[b] + curve[c]) / 3 >= -0.02f);
         Zeros(curve, LineKind.Soft, (a, b, c) =>
@@ -149,7 +161,7 @@ internal sealed class LineView
             var cloth = parts[a] == BodyParts.Cloth || parts[b] == BodyParts.Cloth || parts[c] == BodyParts.Cloth;
             Vector3 na = mesh.Normals[a], nb = mesh.Normals[b], nc = mesh.Normals[c];
             if (!cloth && MathF.Min(Vector3.Dot(na, nb), MathF.Min(Vector3.Dot(nb, nc), Vector3.Dot(nc, na))) > 0.84f) continue;
-            bool Away(int v) => Vector3.Dot(mesh.Normals[v], camera.Eye - mesh.Places[v]) < 0;
+            bool Away(int v) => Vector3.Dot(mesh.Normals[v], camera.ToEye(mesh.Places[v])) < 0;
             if (Away(a) && Away(b) && Away(c)) continue;
             net.Begin();
             foreach (var (p, q) in (ReadOnlySpan<(int, int)>)[(a, b), (b, c), (c, a)])
@@ -180,7 +192,7 @@ internal sealed class LineView
     }
 
     /// <summary>Cuts a chain into the runs that can be seen. Gaps of up to three points are the depth picture's grain and are bridged.</summary>
-    private void Visible(List<Vector3> chain, bool closed, LineKind kind)
+    private void Visible(List<Vector3> chain, bool closed, LineKind kind, float weight = 1)
     {
         var n = chain.Count;
         var at = new Vector3[n];
@@ -188,7 +200,8 @@ internal sealed class LineView
         for (var i = 0; i < n; i++)
         {
             at[i] = camera.Project(chain[i]);
-            seen[i] = depth.Shows(at[i], kind == LineKind.Contour ? 0.9f : 0.5f);
+            seen[i] = depth.Shows(at[i], kind switch { LineKind.Contour => 0.9f, LineKind.Feature => style.Feature, _ => 0.5f })
+                && (style.Step == 0 || kind != LineKind.Contour || depth.Behind(at[i]) > style.Step);
         }
         // The places of a solid's edge lie apart: three of them hidden are a limb before it, not grain.
         for (var i = 1; i < n - 1 && kind is not LineKind.Prop; i++)
@@ -202,21 +215,21 @@ internal sealed class LineView
         if (closed)
         {
             start = Array.IndexOf(seen, false);
-            if (start < 0) { Add([.. at.Select(Flat)], true, kind); return; }
+            if (start < 0) { Add([.. at.Select(Flat)], true, kind, weight); return; }
         }
         var run = new List<Vector2>();
         for (var q = 0; q <= n; q++)
         {
             var i = (start + q) % n;
             if (q < n && seen[i]) { run.Add(Flat(at[i])); continue; }
-            if (run.Count > 2) Add(run, false, kind);
+            if (run.Count > 2) Add(run, false, kind, weight);
             run = [];
         }
     }
 
     private static Vector2 Flat(Vector3 p) => new(p.X, p.Y);
 
-    private void Add(List<Vector2> run, bool closed, LineKind kind)
+    private void Add(List<Vector2> run, bool closed, LineKind kind, float weight)
     {
         var unit = depth.Height / 720f;
         var shortest = kind switch { LineKind.Contour => 5, LineKind.Soft => 14, LineKind.Feature => 2, _ => 7 } * unit;
@@ -240,7 +253,7 @@ internal sealed class LineView
                 var taper = kind == LineKind.Soft ? MathF.Min(total * 0.5f, 22 * unit) : MathF.Min(total * 0.4f, 12 * unit);
                 width *= 0.3f + (0.7f * MathF.Min(1, MathF.Min(along, total - along) / taper));
             }
-            widths[i] = width * unit;
+            widths[i] = width * weight * unit;
         }
         strokes.Add(new(kind, closed, [.. line], widths));
     }

@@ -18,12 +18,15 @@ public sealed record Seat(double Azimuth, double Distance = 3.2, double EyeHeigh
     }
 }
 
-/// <summary>Perspective from a seat onto an upright picture plane, as a draughtsman measures: plumb lines stay plumb. Places in
-/// figure units, pictures in pixels with y down.</summary>
+/// <summary>Perspective from a seat onto an upright picture plane, as a draughtsman measures: plumb lines stay plumb. Or a parallel
+/// view along any direction. Places in figure units, pictures in pixels with y down.</summary>
 internal sealed class SeatCamera
 {
+    private readonly bool parallel;
+
     public Vector3 Eye { get; }
     public Vector3 Right { get; }
+    public Vector3 Up { get; }
     public Vector3 Forward { get; }
     public float Focal { get; private set; }
     public float CentreX { get; private set; }
@@ -33,9 +36,21 @@ internal sealed class SeatCamera
 
     private SeatCamera(Vector3 eye, Vector3 forward, int width, int height)
     {
-        (Eye, Forward, Right) = (eye, forward, Vector3.Cross(forward, Vector3.UnitY));
+        (Eye, Forward, Right, Up) = (eye, forward, Vector3.Cross(forward, Vector3.UnitY), Vector3.UnitY);
         (Focal, CentreX, CentreY, Width, Height) = (height, width / 2f, height / 2f, width, height);
     }
+
+    private SeatCamera(Vector3 right, Vector3 up, float scale, float centreX, float centreY, int width, int height)
+    {
+        parallel = true;
+        (Right, Up, Forward) = (right, up, -Vector3.Cross(right, up));
+        Eye = -Forward * 1000;
+        (Focal, CentreX, CentreY, Width, Height) = (scale, centreX, centreY, width, height);
+    }
+
+    /// <summary>A parallel view in which the origin lies at a picture place.</summary>
+    /// <param name="scale">Pixels a unit.</param>
+    public static SeatCamera Parallel(Vector3 right, Vector3 up, float scale, float centreX, float centreY, int width, int height) => new(right, up, scale, centreX, centreY, width, height);
 
     /// <summary>The picture that holds every given place: 88 % of the width or 92 % of the height filled.</summary>
     public static SeatCamera Fit(Seat seat, float metresPerUnit, int width, int height, IEnumerable<Vector3[]> places)
@@ -65,9 +80,22 @@ internal sealed class SeatCamera
     {
         var d = p - Eye;
         var z = Vector3.Dot(d, Forward);
-        return new(CentreX + (Focal * Vector3.Dot(d, Right) / z), CentreY - (Focal * d.Y / z), z);
+        var scale = parallel ? Focal : Focal / z;
+        return new(CentreX + (scale * Vector3.Dot(d, Right)), CentreY - (scale * Vector3.Dot(d, Up)), z);
     }
 
-    /// <summary>Direction from the eye through a pixel, 1 long along the axis.</summary>
-    public Vector3 Ray(float x, float y) => Forward + (Right * ((x - CentreX) / Focal)) + (Vector3.UnitY * ((CentreY - y) / Focal));
+    /// <summary>The place that a pixel shows at a depth.</summary>
+    public Vector3 At(float x, float y, float depth) => parallel ? Eye + Aside(x, y) + (Forward * depth) : Eye + ((Forward + Aside(x, y)) * depth);
+
+    /// <summary>Where a pixel's line of sight meets the floor; null where it doesn't.</summary>
+    public Vector3? OnFloor(float x, float y)
+    {
+        var ray = Forward + Aside(x, y);
+        return !parallel && ray.Y < -1e-4f ? Eye - (ray * (Eye.Y / ray.Y)) : null;
+    }
+
+    private Vector3 Aside(float x, float y) => (Right * ((x - CentreX) / Focal)) + (Up * ((CentreY - y) / Focal));
+
+    /// <summary>Unit direction from a place to the eye.</summary>
+    public Vector3 ToEye(Vector3 p) => parallel ? -Forward : Vector3.Normalize(Eye - p);
 }

@@ -44,6 +44,13 @@ public sealed class FigureView
     /// <summary>The line of action in picture pixels.</summary>
     public required IReadOnlyList<Vec2> Action { get; init; }
 
+    /// <exception cref="InputException">A size or count of values that can't be drawn.</exception>
+    internal static void CheckSize(int width, int height, int values)
+    {
+        if (width is < 40 or > 2000 || height is < 40 or > 2000) throw new InputException($"a picture of {width} × {height} pixels can't be drawn", "width", "40 to 2000 pixels a side");
+        if (values is not (0 or 3 or 5 or 9)) throw new InputException($"{values} values", "values", "0 (soft), 3, 5 or 9");
+    }
+
     public string MassPath => Curves.Loops(Mass);
 
     /// <summary>One filled path of every line.</summary>
@@ -78,8 +85,10 @@ public sealed class FigureView
         if (c.Role == "joint") return FormattableString.Invariant($"<circle cx=\"{c.Places[0].X:0.#}\" cy=\"{c.Places[0].Y:0.#}\" r=\"{3.2f * unit:0.##}\" stroke=\"#12454A\" stroke-width=\"{1.4f * unit:0.##}\"/>");
         var (colour, width, dash) = c.Role switch
         {
-            "egg" or "box" or "axis" => ("#12454A", 1.5f, ""),
-            "cross" => ("#12454A", 0.9f, ""),
+            "egg" or "box" or "axis" or "ball" or "jaw" => ("#12454A", 1.5f, ""),
+            "cross" or "side" or "ear" => ("#12454A", 0.9f, ""),
+            "cross-heavy" => ("#12454A", 1.5f, ""),
+            "hair" or "neck" => ("#22302E", 1.1f, ""),
             "tilt" or "median" => ("#B0472F", 1.7f, ""),
             "action" => ("#2A7F68", 2.6f, ""),
             _ => ("#22302E", 0.9f, " stroke-dasharray=\"1 3\""),
@@ -152,8 +161,7 @@ public sealed class StudioFigure(long budget = 96L << 20)
     public static FigureView View(FigureModel model, Seat seat, FigureViewKind kind, int width = 480, int height = 720, int values = 0, Lamp? lamp = null, int finer = 2)
     {
         seat.Checked();
-        if (width is < 40 or > 2000 || height is < 40 or > 2000) throw new InputException($"a picture of {width} × {height} pixels can't be drawn", "width", "40 to 2000 pixels a side");
-        if (values is not (0 or 3 or 5 or 9)) throw new InputException($"{values} values", "values", "0 (soft), 3, 5 or 9");
+        FigureView.CheckSize(width, height, values);
         var light = (lamp ?? Lamp.BesideEye(seat)).Checked().Direction;
         var camera = SeatCamera.Fit(seat, model.MetresPerUnit, width, height, model.Places);
         Mesh[] meshes = [model.Mesh, .. model.Solids.Select(s => s.Mesh)];
@@ -164,7 +172,7 @@ public sealed class StudioFigure(long budget = 96L << 20)
         TonePicture? tone = null;
         switch (kind)
         {
-            case FigureViewKind.Line: strokes = LineView.Draw(depth, model.Parts, light, model.Features, model.Solids.Select(s => s.Solid)); break;
+            case FigureViewKind.Line: strokes = LineView.Draw(depth, model.Parts, light, model.Features.Select(f => (f, 1f)), model.Solids.Select(s => s.Solid)); break;
             case FigureViewKind.Mass: mass = MassView.Loops(depth); break;
             case FigureViewKind.Construction: (mass, construction) = (MassView.Loops(depth), ConstructionView.Draw(model, camera)); break;
             default:
@@ -184,7 +192,7 @@ public sealed class StudioFigure(long budget = 96L << 20)
     private static SeenLandmark Seen(FigureLandmark l, DepthPicture depth)
     {
         var p = depth.Camera.Project(l.Place);
-        var visible = !l.Buried && Vector3.Dot(l.Normal, Vector3.Normalize(depth.Camera.Eye - l.Place)) > -0.1f && depth.IsSeen(p, 0.9f);
+        var visible = !l.Buried && Vector3.Dot(l.Normal, depth.Camera.ToEye(l.Place)) > -0.1f && depth.IsSeen(p, 0.9f);
         return new(new(p.X, p.Y), visible);
     }
 

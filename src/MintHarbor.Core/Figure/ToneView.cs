@@ -109,9 +109,10 @@ internal static class ToneView
     private const float Ground = 0.87f;
 
     /// <param name="finer">How many pixels a side are averaged into one of the result.</param>
-    public static TonePicture Draw(DepthPicture d, ShadowMap shadow, int values, int finer)
+    /// <param name="paint">How light a pixel of the figure is of itself, 1 plaster; null where all is plaster.</param>
+    public static TonePicture Draw(DepthPicture d, ShadowMap shadow, int values, int finer, Func<int, float>? paint = null)
     {
-        var tone = Shade(d, shadow);
+        var tone = Shade(d, shadow, paint);
         if (values > 0)
         {
             var radius = Math.Max(1, (int)(d.Height * (values <= 3 ? 0.011f : values <= 5 ? 0.007f : 0.003f)));
@@ -121,7 +122,7 @@ internal static class ToneView
         return Smaller(new(d.Width, d.Height, tone), finer);
     }
 
-    private static float[] Shade(DepthPicture d, ShadowMap shadow)
+    private static float[] Shade(DepthPicture d, ShadowMap shadow, Func<int, float>? paint)
     {
         var tone = new float[d.Width * d.Height];
         var camera = d.Camera;
@@ -130,19 +131,19 @@ internal static class ToneView
             for (var x = 0; x < d.Width; x++)
             {
                 var o = (y * d.Width) + x;
-                var ray = camera.Ray(x + 0.5f, y + 0.5f);
                 if (d.Triangle[o] < 0)
                 {
                     // The floor only catches the shadow.
-                    var onFloor = ray.Y < -1e-4f ? camera.Eye - (ray * (camera.Eye.Y / ray.Y)) : (Vector3?)null;
-                    tone[o] = onFloor is { } f && shadow.Covers(f) ? Ground - (0.30f * (1 - shadow.Lit(f, Vector3.UnitY))) : Ground;
+                    tone[o] = camera.OnFloor(x + 0.5f, y + 0.5f) is { } f && shadow.Covers(f) ? Ground - (0.30f * (1 - shadow.Lit(f, Vector3.UnitY))) : Ground;
                     continue;
                 }
                 var n = d.NormalAt(o, out var open, out var mesh, out var cloth);
                 var toLamp = Vector3.Dot(n, shadow.Lamp);
-                var direct = toLamp > 0 ? toLamp * shadow.Lit(camera.Eye + (ray * d.Depth[o]), n) : 0;
-                var reflected = MathF.Max(0, 0.1f - (n.Y * 0.5f) - (toLamp * 0.35f));
-                var light = ((0.11f + (0.10f * (0.5f + (0.5f * n.Y))) + (0.12f * reflected)) * open) + (0.80f * direct * (0.55f + (0.45f * open)));
+                var direct = toLamp > 0 ? toLamp * shadow.Lit(camera.At(x + 0.5f, y + 0.5f, d.Depth[o]), n) : 0;
+                var up = Vector3.Dot(n, camera.Up);
+                var reflected = MathF.Max(0, 0.1f - (up * 0.5f) - (toLamp * 0.35f));
+                var light = ((0.11f + (0.10f * (0.5f + (0.5f * up))) + (0.12f * reflected)) * open) + (0.80f * direct * (0.55f + (0.45f * open)));
+                if (paint is not null) light *= paint(o);
                 tone[o] = MathF.Pow(Math.Clamp(light, 0, 1), 0.72f) * (mesh > 0 ? 0.82f : cloth ? 0.86f : 1);
             }
         });
