@@ -95,6 +95,7 @@ services.AddHealthChecks().AddCheck<DatabaseCheck>("database");
 
 // A damaged table stops the start, not the first page.
 MintHarbor.Core.Figure.FigureCatalogue.Check();
+MintHarbor.Core.Heads.HeadCatalogue.Check();
 
 var app = builder.Build();
 app.UseForwardedHeaders();

@@ -1,6 +1,7 @@
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Figure;
+using MintHarbor.Core.Heads;
 using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Core.Sheets;
@@ -27,6 +28,7 @@ public static class CoreBench
             report.Add("core", $"plan of 180 min, {approach}", Report.Median(20, () => Planner.Plan(plan)), "ms", atMost: 50);
         }
         Figures(report, quick);
+        Heads(report, quick);
         var shot = StudioCamera.Take(drawing, 3000, 4000, 9);
         var runs = quick ? 3 : 9;
         using var photo = Photo.Read(shot.Jpeg);
@@ -70,5 +72,21 @@ public static class CoreBench
         foreach (var body in FigureCatalogue.Bodies.Take(quick ? 2 : 8))
             foreach (var p in FigureCatalogue.Poses.Take(24)) studio.Model(body.Id, p, Drapery.For(false, false));
         report.Add("figure", $"kept after 24 poses × {(quick ? 2 : 8)} bodies", studio.BytesKept / 1048576.0, "MB", atMost: 96, note: $"one model {fine.Bytes / 1048576.0:0.0} MB, {fine.TriangleCount / 1000} thousand triangles");
+    }
+
+    /// <summary>The studio head; targets are one and a half times what its first drawing on two shared cores took.</summary>
+    private static void Heads(Report report, bool quick)
+    {
+        report.Add("head", "sculpt meshed", Report.Median(quick ? 1 : 3, () => new StudioHead().Model()), "ms", atMost: 4200);
+        var studio = new StudioHead(kept: 1);
+        var head = studio.Model();
+        var sitters = 0;
+        report.Add("head", "another sitter of a kept sculpt", Report.Median(quick ? 3 : 8, () => studio.Model(HeadCatalogue.Sitters.Where(s => s.Sculpt == "plain").ElementAt(1 + (sitters++ % 6)).Id)), "ms");
+        foreach (var kind in new[] { FigureViewKind.Line, FigureViewKind.Tone }) Report.Median(20, () => StudioHead.View(head, new(20), kind));
+        var turn = 0.0;
+        report.Add("head", "line view 480 × 600, written", Report.Median(30, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Line).ToSvg()), "ms", atMost: 64);
+        report.Add("head", "tone 480 × 600 averaged from twice the size, shadow included", Report.Median(20, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Tone)), "ms", atMost: 110);
+        report.Add("head", "the same in five values", Report.Median(20, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Tone, values: 5)), "ms", atMost: 196);
+        report.Add("head", "construction, written", Report.Median(20, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Construction).ToSvg()), "ms");
     }
 }

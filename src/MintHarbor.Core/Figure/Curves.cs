@@ -87,22 +87,24 @@ internal static class Curves
             right.Add(s.Places[i] - aside);
         }
         right.Reverse();
-        Move(to, 'M', left[0]);
-        Through(to, left);
-        if (s.Closed) to.Append('Z');
-        Move(to, s.Closed ? 'M' : 'L', right[0]);
-        Through(to, right);
-        to.Append('Z');
+        var pen = new Pen(to);
+        pen.Move(left[0]);
+        Through(pen, left);
+        if (s.Closed) { pen.Close(); pen.Move(right[0]); } else pen.Line(right[0]);
+        Through(pen, right);
+        pen.Close();
     }
 
     /// <summary>Closed loops as one even-odd path of straight pieces.</summary>
     public static string Loops(IEnumerable<IReadOnlyList<Vector2>> loops)
     {
         var to = new StringBuilder();
+        var pen = new Pen(to);
         foreach (var loop in loops)
         {
-            for (var i = 0; i < loop.Count; i++) Move(to, i == 0 ? 'M' : 'L', loop[i]);
-            to.Append('Z');
+            pen.Move(loop[0]);
+            for (var i = 1; i < loop.Count; i++) pen.Line(loop[i]);
+            pen.Close();
         }
         return to.ToString();
     }
@@ -110,23 +112,84 @@ internal static class Curves
     public static string Polyline(IEnumerable<Vector2> places)
     {
         var to = new StringBuilder();
-        foreach (var p in places) Move(to, to.Length == 0 ? 'M' : 'L', p);
+        var pen = new Pen(to);
+        foreach (var p in places)
+            if (to.Length == 0) pen.Move(p); else pen.Line(p);
         return to.ToString();
     }
 
-    private static void Move(StringBuilder to, char verb, Vector2 p) => to.Append(verb).Append(Number(p.X)).Append(' ').Append(Number(p.Y));
-
     /// <summary>Catmull and Rom's curve through the places, as cubics.</summary>
-    private static void Through(StringBuilder to, List<Vector2> p)
+    private static void Through(Pen pen, List<Vector2> p)
     {
         for (var i = 1; i < p.Count; i++)
         {
             Vector2 a = p[Math.Max(0, i - 2)], b = p[i - 1], c = p[i], d = p[Math.Min(p.Count - 1, i + 1)];
-            Vector2 first = b + ((c - a) / 6), second = c - ((d - b) / 6);
-            to.Append('C').Append(Number(first.X)).Append(' ').Append(Number(first.Y)).Append(' ').Append(Number(second.X)).Append(' ').Append(Number(second.Y))
-                .Append(' ').Append(Number(c.X)).Append(' ').Append(Number(c.Y));
+            pen.Curve(b + ((c - a) / 6), c - ((d - b) / 6), c);
         }
     }
 
-    private static string Number(float x) => MathF.Round(x, 1).ToString("0.#", CultureInfo.InvariantCulture);
+    /// <summary>Writes SVG path data in tenths of a pixel, each place by its way from the last as it was written, so that rounding never
+    /// adds up and the text stays short.</summary>
+    private sealed class Pen(StringBuilder to)
+    {
+        private int x, y, startX, startY;
+        private char verb;
+
+        public void Move(Vector2 p)
+        {
+            to.Append('M');
+            verb = 'M';
+            (x, y) = (startX, startY) = (Tenths(p.X), Tenths(p.Y));
+            Write(x, first: true);
+            Write(y);
+        }
+
+        public void Line(Vector2 p)
+        {
+            Verb('l');
+            Step(p);
+        }
+
+        public void Curve(Vector2 first, Vector2 second, Vector2 end)
+        {
+            Verb('c');
+            foreach (var p in (ReadOnlySpan<Vector2>)[first, second])
+            {
+                Write(Tenths(p.X) - x);
+                Write(Tenths(p.Y) - y);
+            }
+            Step(end);
+        }
+
+        public void Close()
+        {
+            to.Append('Z');
+            (x, y, verb) = (startX, startY, 'Z');
+        }
+
+        private void Step(Vector2 p)
+        {
+            int px = Tenths(p.X), py = Tenths(p.Y);
+            Write(px - x);
+            Write(py - y);
+            (x, y) = (px, py);
+        }
+
+        /// <summary>The same verb again is understood.</summary>
+        private void Verb(char v)
+        {
+            if (verb == v) return;
+            to.Append(v);
+            verb = v;
+        }
+
+        private void Write(int tenths, bool first = false)
+        {
+            var text = (tenths / 10m).ToString("#.#;-#.#;0", CultureInfo.InvariantCulture);
+            if (!first && text[0] != '-' && !char.IsLetter(to[^1])) to.Append(' ');
+            to.Append(text);
+        }
+
+        private static int Tenths(float v) => (int)MathF.Round(v * 10);
+    }
 }

@@ -11,7 +11,8 @@ public sealed record LineStroke(LineKind Kind, bool Closed, Vector2[] Places, fl
 /// <param name="Hollows">Soft lines in the hollows, and contours only where the surface turns away behind them.</param>
 /// <param name="Step">A contour before the form itself is drawn only where what lies behind it is farther by this, units.</param>
 /// <param name="Feature">How far below the seen surface a drawn mark may lie, units.</param>
-internal sealed record LineStyle(bool Hollows = true, float Step = 0, float Feature = 0.5f);
+/// <param name="Tolerance">How far a drawn line may lie from the one that was found, pixels of a picture 720 high.</param>
+internal sealed record LineStyle(bool Hollows = true, float Step = 0, float Feature = 0.5f, float Tolerance = 0.22f);
 
 /// <summary>Draws a view as a person would: contours where the form turns away, creases where parts meet, soft lines in the hollows,
 /// heavier on the side away from the lamp. Found on the mesh, so lines are finer than a pixel; hidden ones are left out.</summary>
@@ -236,7 +237,7 @@ internal sealed class LineView
         if (Curves.Length(run) < shortest) return;
         var line = Curves.Smooth(Curves.Resample(run, 1.6f * unit), closed, kind == LineKind.Contour ? 5 : kind == LineKind.Crease ? 10 : 9);
         if (closed) line.Add(line[0]);
-        line = Curves.Simplify(line, 0.22f * unit);
+        line = Curves.Simplify(line, style.Tolerance * unit);
         var total = Curves.Length(line);
         var widths = new float[line.Count];
         float along = 0;

@@ -87,7 +87,7 @@ internal static class HeadMesher
             {
                 int x = b % bx * Block, y = b / bx % by * Block, z = b / (bx * by) * Block;
                 Vector3 low = Place(x, y, z), high = Place(Math.Min(nx - 1, x + Block), Math.Min(ny - 1, y + Block), Math.Min(nz - 1, z + Block));
-                live[b] = MathF.Abs(field.At((low + high) / 2)) < (Vector3.Distance(low, high) * 0.75f) + 0.012f;
+                live[b] = MathF.Abs(field.At((low + high) / 2)) < (Vector3.Distance(low, high) * 0.9f) + 0.012f;
             });
             Parallel.For(0, nz, z =>
             {

@@ -139,7 +139,7 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
         TonePicture? tone = null;
         switch (kind)
         {
-            case FigureViewKind.Line: strokes = LineView.Draw(depth, [0], light, model.Curves.Select(c => (c.Places, c.Weight)), [], new(false, 1.4f, 0.9f)); break;
+            case FigureViewKind.Line: strokes = LineView.Draw(depth, [0], light, model.Curves.Select(c => (c.Places, c.Weight)), [], new(false, 1.4f, 0.9f, 0.32f)); break;
             case FigureViewKind.Mass: mass = MassView.Loops(depth); break;
             case FigureViewKind.Construction: (mass, construction) = (MassView.Loops(depth), HeadConstruction.Draw(model, depth.Camera)); break;
             default:
@@ -160,7 +160,8 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
         var row = HeadCatalogue.Landmark(l.Id);
         var p = depth.Camera.Project(l.Place);
         var facing = Vector3.Dot(l.Normal, depth.Camera.ToEye(l.Place));
-        var visible = row.UnderHair ? facing > -0.3f : facing > -0.1f && depth.IsSeen(p, row.Recessed ? 3 : 1.2f);
+        // In the corner of an eye or a mouth the normal says nothing: the surface folds there.
+        var visible = row.UnderHair ? facing > -0.3f : row.Recessed ? depth.IsSeen(p, 3) : facing > -0.1f && depth.IsSeen(p, 1.2f);
         return new(new(p.X, p.Y), visible);
     }
 

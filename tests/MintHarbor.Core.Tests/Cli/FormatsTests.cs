@@ -55,7 +55,7 @@ public sealed partial class FormatsTests
     }
 
     [Theory]
-    [InlineData("plan", """{"minutes":150,"seed":3}"""), InlineData("judge", """{"landmarks":{"crown":[1,2],"chin":[1,60],"sole.L":[1,500]}}"""), InlineData("view", """{"pose":"seated","kind":"mass","width":120,"height":180,"seat":{"azimuth":20,"distance":3,"eyeHeight":1.2}}"""), InlineData("drill", """{"kind":"clock-hand","count":1}"""), InlineData("drill", """{"kind":"clock-hand","seed":5,"count":1,"answers":[{"id":"5-0","value":3}]}""")]
+    [InlineData("plan", """{"minutes":150,"seed":3}"""), InlineData("judge", """{"landmarks":{"crown":[1,2],"chin":[1,60],"sole.L":[1,500]}}"""), InlineData("view", """{"pose":"seated","kind":"mass","width":120,"height":180,"seat":{"azimuth":20,"distance":3,"eyeHeight":1.2}}"""), InlineData("view", """{"subject":"head","sitter":"narrow","canon":"classical-head","kind":"mass","turn":20,"tilt":5,"roll":1}"""), InlineData("drill", """{"kind":"clock-hand","count":1}"""), InlineData("drill", """{"kind":"clock-hand","seed":5,"count":1,"answers":[{"id":"5-0","value":3}]}""")]
     public void Every_field_of_an_answer_is_in_its_schema(string verb, string request)
     {
         var schema = JsonNode.Parse(File.ReadAllText(Path.Combine(Docs(), "formats", verb + ".schema.json")))!;

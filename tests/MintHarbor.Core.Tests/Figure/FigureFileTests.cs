@@ -1,4 +1,5 @@
 using MintHarbor.Core.Figure;
+using MintHarbor.Core.Heads;
 using Xunit;
 
 namespace MintHarbor.Core.Tests.Figure;
@@ -79,6 +80,7 @@ public sealed class FigureFileTests
         foreach (var (name, schema) in new[]
         {
             ("figure-body", FigureFile.Schema<FigureTables>("Tables of the studio figure")), ("figure-bodies", FigureFile.Schema<BodyRow[]>("Bodies of the studio figure")), ("figure-poses", FigureFile.Schema<Pose[]>("Poses of the studio figure")),
+            ("head", FigureFile.Schema<HeadTables>("Table of the studio head")),
         })
         {
             var dir = new DirectoryInfo(AppContext.BaseDirectory);
