@@ -1,4 +1,5 @@
 using System.Numerics;
+using MintHarbor.Core.Geometry;
 
 namespace MintHarbor.Core.Figure;
 
@@ -18,8 +19,8 @@ internal static class ConstructionView
         Vector3 Joint(string bone) => s.Joint[s.Body.BoneIndex(bone)];
 
         Egg("head", new(0, 93.6f, -0.4f), new(4.4f, 6.6f, 5.6f), -0.12f);
-        Egg("thorax", new(0, 74, -1.2f), new(8.8f, 9.6f, 6.2f), 0.22f);
-        var corner = Enumerable.Range(0, 8).Select(i => s.World("pelvis", new Vector3((i & 1) == 0 ? -8.6f : 8.6f, (i & 2) == 0 ? 49.5f : 58.5f, (i & 4) == 0 ? -5.2f : 4.6f) * ((i & 2) == 0 ? new Vector3(0.86f, 1, 0.9f) : Vector3.One))).ToArray();
+        Egg("thorax", Ribcage.Centre, Ribcage.Radii, Ribcage.Taper);
+        var corner = PelvisCorners(s);
         for (var i = 0; i < 8; i++)
             for (var axis = 0; axis < 3; axis++)
                 if ((i ^ (1 << axis)) is var j && j > i) Line("box", [corner[i], corner[j]]);
@@ -42,10 +43,8 @@ internal static class ConstructionView
 
         void Egg(string bone, Vector3 centre, Vector3 radii, float taper)
         {
-            Vector3 At(float around, float up) => s.World(bone, centre + new Vector3(
-                MathF.Cos(around) * MathF.Cos(up) * radii.X * (1 - (taper * MathF.Sin(up))), MathF.Sin(up) * radii.Y, MathF.Sin(around) * MathF.Cos(up) * radii.Z * (1 - (taper * MathF.Sin(up)))));
-            var cloud = Enumerable.Range(0, 40).SelectMany(i => Enumerable.Range(0, 21).Select(j => Flat(At(i * MathF.PI / 20, (j - 10) * MathF.PI / 20))));
-            lines.Add(new("egg", [.. Hull.Of(cloud)], true));
+            Vector3 At(float around, float up) => s.World(bone, OnEgg(centre, radii, taper, around, up));
+            lines.Add(new("egg", [.. Hull.Of(EggCloud(At).Select(Flat))], true));
             var middle = s.World(bone, centre);
             void Facing(Func<float, Vector3> curve)
             {
@@ -62,6 +61,27 @@ internal static class ConstructionView
             Facing(t => At(t, 0));
             Facing(t => t < MathF.PI ? At(MathF.PI / 2, t - (MathF.PI / 2)) : At(-MathF.PI / 2, (MathF.PI * 1.5f) - t));
         }
+    }
+
+    private static readonly (Vector3 Centre, Vector3 Radii, float Taper) Ribcage = (new(0, 74, -1.2f), new(8.8f, 9.6f, 6.2f), 0.22f);
+
+    private static Vector3 OnEgg(Vector3 centre, Vector3 radii, float taper, float around, float up) => centre + new Vector3(
+        MathF.Cos(around) * MathF.Cos(up) * radii.X * (1 - (taper * MathF.Sin(up))), MathF.Sin(up) * radii.Y, MathF.Sin(around) * MathF.Cos(up) * radii.Z * (1 - (taper * MathF.Sin(up))));
+
+    private static IEnumerable<Vector3> EggCloud(Func<float, float, Vector3> at) => Enumerable.Range(0, 40).SelectMany(i => Enumerable.Range(0, 21).Select(j => at(i * MathF.PI / 20, (j - 10) * MathF.PI / 20)));
+
+    private static Vector3[] PelvisCorners(Skeleton s) => [.. Enumerable.Range(0, 8).Select(i => s.World("pelvis",
+        new Vector3((i & 1) == 0 ? -8.6f : 8.6f, (i & 2) == 0 ? 49.5f : 58.5f, (i & 4) == 0 ? -5.2f : 4.6f) * ((i & 2) == 0 ? new Vector3(0.86f, 1, 0.9f) : Vector3.One)))];
+
+    /// <summary>Outlines of ribcage and pelvis as they lie in a shipped view, in its pixels.</summary>
+    internal static (IReadOnlyList<Vec2> Ribcage, IReadOnlyList<Vec2> Pelvis) Core(StudioView view)
+    {
+        var (s, camera) = StudioFigure.Setting(view.Body, view.Pose, view.Azimuth);
+        Vec2 Flat(Vector3 p) { var q = camera.Project(p); return new(q.X, q.Y); }
+        // The shipped picture has a frame of its own: its landmarks tell where that lies.
+        var lay = Similarity.Fit([.. s.Body.Landmarks.Where(l => view.At(l.Id) is not null).Select(l => (Flat(s.World(l.Bone, l.At)), view.At(l.Id)!.Value))])!;
+        IReadOnlyList<Vec2> Outline(IEnumerable<Vector3> cloud) => [.. Hull.Of(cloud.Select(p => { var q = lay.Map(Flat(p)); return new Vector2((float)q.X, (float)q.Y); })).Select(p => new Vec2(p.X, p.Y))];
+        return (Outline(EggCloud((around, up) => s.World("thorax", OnEgg(Ribcage.Centre, Ribcage.Radii, Ribcage.Taper, around, up)))), Outline(PelvisCorners(s)));
     }
 
     /// <summary>The line of action: from the crown down the spine to the pelvis, on to the ankle of the leg that bears more weight (the

@@ -202,9 +202,16 @@ public sealed class StudioFigure(long budget = 96L << 20)
     /// views were drawn from.</summary>
     internal static IReadOnlyList<Foreshortening> LimbsFrom(string body, string pose, double azimuth)
     {
+        var (s, camera) = Setting(body, pose, azimuth);
+        return Limbs(s, camera);
+    }
+
+    /// <summary>Skeleton and camera of a shipped view, but for where its frame lies.</summary>
+    internal static (Skeleton Skeleton, SeatCamera Camera) Setting(string body, string pose, double azimuth)
+    {
         var s = Skeleton.Solve(FigureCatalogue.Body(body), FigureCatalogue.Pose(pose));
         var metres = s.Body.CentimetresPerUnit / 100;
-        return Limbs(s, SeatCamera.Fit(new(azimuth, 250 * metres, 67 * metres), metres, 240, 360, [s.Joint]));
+        return (s, SeatCamera.Fit(new(azimuth, 250 * metres, 67 * metres), metres, 240, 360, [s.Joint]));
     }
 
     /// <summary>Seen over true length of every limb, those with the most foreshortening first.</summary>

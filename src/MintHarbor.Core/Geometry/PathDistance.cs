@@ -3,6 +3,13 @@ namespace MintHarbor.Core.Geometry;
 /// <summary>How far two drawn lines lie apart, in their own unit.</summary>
 public static class PathDistance
 {
+    /// <summary>Fréchet distance of two lines at 41 even places, drawn from either end.</summary>
+    public static double EitherWay(IReadOnlyList<Vec2> drawn, IReadOnlyList<Vec2> truth)
+    {
+        var (mine, right) = (Even(drawn, 41), Even(truth, 41));
+        return Math.Min(Frechet(mine, right), Frechet([.. mine.Reverse()], right));
+    }
+
     /// <summary>Directed Hausdorff distance: the farthest that a place of <paramref name="a"/> lies from every place of <paramref name="b"/>.</summary>
     /// <exception cref="ArgumentException">A line without places.</exception>
     public static double Directed(IReadOnlyList<Vec2> a, IReadOnlyList<Vec2> b)

@@ -43,7 +43,9 @@ internal sealed class HeadWarp
             if (far > 18) continue;
             var w = MathF.Exp(-0.5f * far);
             var by = (m.By + (away * (m.Grow - 1))) * w;
-            if (m.At.X == 0)
+            // The middle stays the middle: a move aside of what lies beside it fades out before it.
+            if (m.At.X > 0) by.X *= HeadField.Step(0, 0.06f, from.X);
+            else
             {
                 // On the middle a move aside carries both halves the same way.
                 if (m.Side != 0) shift += m.By.X * w;

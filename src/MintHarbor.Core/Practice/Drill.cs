@@ -5,7 +5,7 @@ namespace MintHarbor.Core.Practice;
 
 /// <summary>The true answer of a drill item with its unit: "deg" for an edge's direction, clockwise from upright; "ratio" for
 /// how many of one span go into another; "heads" for a distance counted in heads, positive to the right; "apart" for how
-/// far a drawn line lies from the true one, in heads.</summary>
+/// far a drawn line lies from the true one, in heads; "missed" for how much of drawn forms lies beside the true ones.</summary>
 public sealed record Truth(double Value, string Unit);
 
 /// <summary>A marked span of the picture, in its pixels.</summary>
@@ -73,7 +73,7 @@ public abstract class Drill
     protected abstract IEnumerable<Candidate> Candidates(bool clothed);
 
     /// <summary>The shipped views that drills are made of: those that are only looked at.</summary>
-    protected static IEnumerable<StudioView> Views(bool clothed) => StudioViews.All.Where(v => v.Clothed == clothed && v.Strokes is null);
+    protected static IEnumerable<StudioView> Views(bool clothed) => StudioViews.All.Where(v => v.Clothed == clothed && v.Strokes is null && !v.IsHead);
     protected abstract double TruthOf(Marked asked, Marked? unit);
     protected abstract double ErrorOf(double answer, double truth);
     protected abstract bool Answerable(double value);
@@ -157,7 +157,7 @@ public abstract class Drill
 
 public static class Drills
 {
-    public static IReadOnlyList<Drill> All { get; } = [ClockHand.Drill, SpanAgainstSpan.Drill, new HeadCount(), new Tilt(), new Plumb(), new Foreshortened(), new LineOfAction()];
+    public static IReadOnlyList<Drill> All { get; } = [ClockHand.Drill, SpanAgainstSpan.Drill, new HeadCount(), new Tilt(), new Plumb(), new Foreshortened(), new FarShare(), new CoreFirst(), new LineOfAction()];
 
     public static string Kinds => string.Join(" | ", All.Select(d => d.Kind));
 

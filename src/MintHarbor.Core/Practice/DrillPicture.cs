@@ -12,15 +12,15 @@ public static class DrillPicture
     {
         var view = Figure.StudioViews.Get(item.ViewId);
         var s = new StringBuilder();
-        s.Append(CultureInfo.InvariantCulture, $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {view.Width} {view.Height}\" class=\"drill-picture\" role=\"img\" aria-label=\"Line drawing of a figure with one span marked\">");
+        s.Append(CultureInfo.InvariantCulture, $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {view.Width} {view.Height}\" class=\"drill-picture\" role=\"img\" aria-label=\"Line drawing of a {(view.IsHead ? "head" : "figure")} with one span marked\">");
         s.Append(item.Mirrored ? $"<g transform=\"matrix(-1 0 0 1 {view.Width} 0)\">" : "<g>");
         s.Append($"<path class=\"fill-graphite\" d=\"{view.Line}\"/></g>");
-        if (item.Truth.Unit == "apart")
+        if (Drills.All.OfType<DrawnDrill>().FirstOrDefault(d => d.Unit == item.Truth.Unit) is { } drawn)
         {
             // Before the answer nothing is marked: the line is to be found. What was drawn is the page's to show.
             if (answer is not null)
             {
-                var curve = string.Concat(Drills.All.OfType<DrawnDrill>().First().Curve(item).Select((p, i) => string.Create(CultureInfo.InvariantCulture, $"{(i == 0 ? 'M' : 'L')}{p.X:0.0} {p.Y:0.0}")));
+                var curve = string.Concat(drawn.Curves(item).Select(c => string.Concat(c.Select((p, i) => string.Create(CultureInfo.InvariantCulture, $"{(i == 0 ? 'M' : 'L')}{p.X:0.0} {p.Y:0.0}")))));
                 s.Append(CultureInfo.InvariantCulture, $"<path class=\"drill-halo\" fill=\"none\" stroke=\"#FFFEFA\" stroke-width=\"5.5\" d=\"{curve}\"/><path class=\"drill-edge\" fill=\"none\" stroke=\"#12454A\" stroke-width=\"2.8\" d=\"{curve}\"/>");
             }
             return s.Append("</svg>").ToString();

@@ -51,6 +51,38 @@ public sealed class HeadCount : RatioDrill
         select new Candidate(view, h.Ask, span, head, heads + (Math.Abs(ClockAngle.Wrap(ClockAngle.OfEdge(span.From, span.To))) / 30));
 }
 
+/// <summary>Far share: how a turned head divides. Of the breadth from one outer eye corner to the other, or between the wings or mouth corners,
+/// how much lies on the far side of the middle.</summary>
+public sealed class FarShare : RatioDrill
+{
+    public override string Kind => "far-share";
+    public override string Name => "Far share";
+    public override string About => "ten turned heads; say how much lies beyond the middle";
+    public override string How => "Measure the far part on the pencil, then see how often it goes into the whole breadth. Half is a head seen from the front.";
+    public override string Wanted => "a share of 0.02 to 0.5";
+    public override (double Least, double Most) Range => (0.02, 0.5);
+    protected override (double Easy, double Hard) Width => (0.22, 0.06);
+    protected override bool Answerable(double value) => value is >= 0.02 and <= 0.5;
+    public override string SayError(double error) => Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "wide" : "narrow")}";
+
+    private static readonly (string Side, string Middle, string Ask)[] Pairs =
+    [
+        ("eye-outer", "nose-root", "Outer eye corner to outer eye corner: how much is beyond the root of the nose?"), ("wing", "nosetip", "Wing to wing of the nose: how much is beyond the tip?"),
+        ("mouth-corner", "lip-slit", "Corner to corner of the mouth: how much is beyond its middle?"),
+    ];
+
+    /// <summary>The smaller the far part, the harder. A head has no garment: the same views for every course.</summary>
+    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
+        from view in StudioViews.All
+        where view.IsHead
+        from p in Pairs
+        let far = view.At(p.Side + (view.Azimuth > 0 ? ".L" : ".R"))!.Value
+        let near = view.At(p.Side + (view.Azimuth > 0 ? ".R" : ".L"))!.Value
+        let share = (view.At(p.Middle)!.Value.X - far.X) / (near.X - far.X)
+        where share is > 0.04 and < 0.49
+        select new Candidate(view, p.Ask, new(far, far + ((near - far) * share)), new(far, near), -share);
+}
+
 /// <summary>Tilt: the slope of shoulders, pelvis and knees, which is where a pose shows its weight.</summary>
 public sealed class Tilt : DirectionDrill
 {

@@ -3,28 +3,6 @@ using MintHarbor.Core.Geometry;
 
 namespace MintHarbor.Core.Practice;
 
-/// <summary>A drill that is answered by a line drawn on the picture: its answer is how far that lies from the true one.</summary>
-public abstract class DrawnDrill : Drill
-{
-    public const int MostPlaces = 400;
-
-    /// <summary>The true line in the picture's pixels.</summary>
-    public abstract IReadOnlyList<Vec2> Curve(DrillItem item);
-
-    /// <summary>How far a drawn line lies from the true one, in heads.</summary>
-    public abstract double Apart(DrillItem item, IReadOnlyList<Vec2> drawn);
-
-    /// <summary>Reads a line as the page sends it: "x,y x,y …" in the picture's pixels.</summary>
-    /// <exception cref="InputException">Fewer than two places, too many, or one that is no place.</exception>
-    public static IReadOnlyList<Vec2> Read(string? text)
-    {
-        var places = (text ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        if (places.Length is < 2 or > MostPlaces) throw new InputException(places.Length < 2 ? "no line is drawn" : $"a line of {places.Length} places", "path", $"2 to {MostPlaces} places");
-        return [.. places.Select(p => p.Split(',') is [var x, var y] && double.TryParse(x, System.Globalization.CultureInfo.InvariantCulture, out var a) && double.TryParse(y, System.Globalization.CultureInfo.InvariantCulture, out var b) && Math.Abs(a) < 5000 && Math.Abs(b) < 5000
-            ? new Vec2(a, b) : throw new InputException($"'{p}' is no place of the picture", "path", "x,y in the picture's pixels"))];
-    }
-}
-
 /// <summary>Line of action: one line from the crown through the trunk to the foot that stands, drawn over the figure.</summary>
 public sealed class LineOfAction : DrawnDrill
 {
@@ -66,20 +44,11 @@ public sealed class LineOfAction : DrawnDrill
         return line;
     }
 
-    public override IReadOnlyList<Vec2> Curve(DrillItem item)
-    {
-        var view = StudioViews.Get(item.ViewId);
-        var line = Through(view);
-        return item.Mirrored ? [.. line.Select(p => new Vec2(view.Width - p.X, p.Y))] : line;
-    }
+    protected override IReadOnlyList<IReadOnlyList<Vec2>> Curves(StudioView view) => [Through(view)];
 
     /// <summary>Fréchet distance of both lines at even steps, drawn from either end, in heads.</summary>
-    public override double Apart(DrillItem item, IReadOnlyList<Vec2> drawn)
-    {
-        var (mine, truth) = (PathDistance.Even(drawn, 41), PathDistance.Even(Curve(item), 41));
-        var either = Math.Min(PathDistance.Frechet(mine, truth), PathDistance.Frechet([.. mine.Reverse()], truth));
-        return Math.Min(20, Math.Round(either / item.Unit!.Length, Decimals));
-    }
+    protected override double Apart(DrillItem item, IReadOnlyList<IReadOnlyList<Vec2>> truth, IReadOnlyList<IReadOnlyList<Vec2>> drawn) =>
+        Math.Min(20, PathDistance.EitherWay(drawn[0], truth[0]) / item.Unit!.Length);
 
     protected override double TruthOf(Marked asked, Marked? unit) => 0;
     protected override double ErrorOf(double answer, double truth) => answer;

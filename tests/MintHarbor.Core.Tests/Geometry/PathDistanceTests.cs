@@ -53,11 +53,11 @@ public sealed class PathDistanceTests
         var drill = (LineOfAction)Drills.Get("line-of-action");
         foreach (var item in drill.Items(21, 0.5, 12, false))
         {
-            var truth = drill.Curve(item);
+            var truth = drill.Curves(item)[0];
             var head = item.Unit!.Length;
-            Assert.Equal(0, drill.Apart(item, truth));
-            Assert.Equal(0, drill.Apart(item, [.. truth.Reverse()]));
-            Assert.Equal(0.5, drill.Apart(item, [.. truth.Select(p => p + new Vec2(head / 2, 0))]), 0.02);
+            Assert.Equal(0, drill.Apart(item, [truth]));
+            Assert.Equal(0, drill.Apart(item, [[.. truth.Reverse()]]));
+            Assert.Equal(0.5, drill.Apart(item, [[.. truth.Select(p => p + new Vec2(head / 2, 0))]]), 0.02);
             // Its ends are the crown and the ankle that bears more.
             Assert.Equal(item.Asked.From, truth[0]);
             Assert.Equal(item.Asked.To, truth[^1]);
@@ -65,6 +65,8 @@ public sealed class PathDistanceTests
         Assert.Throws<InputException>(() => DrawnDrill.Read(""));
         Assert.Throws<InputException>(() => DrawnDrill.Read("1,2 3"));
         Assert.Throws<InputException>(() => DrawnDrill.Read("1,2 NaN,4"));
-        Assert.Equal([new(1, 2.5), new Vec2(3, 4)], DrawnDrill.Read("1,2.5 3,4"));
+        Assert.Equal([new(1, 2.5), new Vec2(3, 4)], DrawnDrill.Read("1,2.5 3,4")[0]);
+        Assert.Equal(2, DrawnDrill.Read("1,2 3,4; 5,6 7,8").Count);
+        Assert.Throws<InputException>(() => DrawnDrill.Read("1,2 3,4;"));
     }
 }

@@ -57,6 +57,7 @@ public sealed class StudioHeadTests
             var m = Studio.Model(row.Id);
             var heights = new Dictionary<string, float> { ["noseBase"] = m.Landmark("nosebase").Place.Y, ["mouth"] = m.Landmark("lip-slit").Place.Y, ["brow"] = m.Landmark("brow-mid.L").Place.Y, ["hairline"] = m.Landmark("hairline").Place.Y };
             foreach (var (level, y) in heights) Assert.Equal(row.Levels?.GetValueOrDefault(level, Classical[level]) ?? Classical[level], y / HeadModel.PerHead, 0.012);
+            Assert.All(m.Landmarks.Where(l => LandmarkIds.Mirror(l.Id) == l.Id), l => Assert.Equal(0, l.Place.X, 0.02));
             if (row.Id != "classical") Assert.Contains(m.Landmarks, l => Vector3.Distance(l.Place, classical.Landmark(l.Id).Place) > 0.9f);
         }
     }

@@ -112,52 +112,70 @@
   const shown = document.querySelector("[data-drawn-for]");
   if (shown) {
     const kept = sessionStorage.getItem(`line:${shown.dataset.drawnFor}`);
-    if (kept) line(shown.querySelector("svg")).setAttribute("points", kept);
+    for (const stroke of kept ? kept.split(";") : []) line(shown.querySelector("svg")).setAttribute("points", stroke);
     return;
   }
   const plate = document.querySelector("[data-draw]");
   if (!plate?.dataset.draw) return;
   const svg = plate.querySelector("svg"), field = document.querySelector("[data-path]"), say = document.querySelector("[data-say]"), undo = document.querySelector("[data-undo]");
-  const drawn = line(svg), cursor = document.createElementNS(NS, "circle");
+  const wanted = plate.dataset.strokes.split("|");
+  const drawn = wanted.map(() => line(svg)), cursor = document.createElementNS(NS, "circle");
   cursor.setAttribute("class", "drill-cursor");
   cursor.setAttribute("r", "4");
   svg.append(cursor);
   svg.setAttribute("tabindex", "0");
   svg.setAttribute("role", "application");
-  svg.setAttribute("aria-label", "The figure: draw the line, or move by arrows and set places by space");
-  let places = [], drawing = false, byKeys = false;
+  svg.setAttribute("aria-label", "The figure: draw " + wanted.join(", then ") + "; or move by arrows and set places by space");
+  let strokes = [[]], drawing = false, byKeys = false;
   const box = svg.viewBox.baseVal, at = { x: box.width / 2, y: box.height / 12 };
+  const places = () => strokes[strokes.length - 1];
+  const most = Math.floor(390 / wanted.length);
 
   function show() {
-    const text = places.map((p) => `${p.x.toFixed(1)},${p.y.toFixed(1)}`).join(" ");
-    drawn.setAttribute("points", text);
+    const done = strokes.filter((s) => s.length > 1);
+    const text = done.map((s) => s.map((p) => `${p.x.toFixed(1)},${p.y.toFixed(1)}`).join(" ")).join(";");
+    drawn.forEach((d, n) => d.setAttribute("points", (strokes[n] || []).map((p) => `${p.x.toFixed(1)},${p.y.toFixed(1)}`).join(" ")));
     field.value = text;
-    say.disabled = places.length < 2;
-    say.textContent = places.length < 2 ? "Draw the line" : "Say it";
-    undo.disabled = places.length === 0;
+    say.disabled = done.length < wanted.length;
+    say.textContent = say.disabled ? `Draw ${wanted[Math.min(done.length, wanted.length - 1)]}` : "Say it";
+    undo.disabled = strokes[0].length === 0;
     cursor.setAttribute("cx", at.x);
     cursor.setAttribute("cy", at.y);
     cursor.toggleAttribute("hidden", !byKeys);
-    if (places.length > 1) sessionStorage.setItem(`line:${plate.dataset.draw}`, text);
+    if (!say.disabled) sessionStorage.setItem(`line:${plate.dataset.draw}`, text);
   }
   function point(e) {
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM().inverse());
     return { x: p.x, y: p.y };
   }
+
+  /** The next stroke; after the last one is whole, the first again. */
+  function begin() {
+    if (places().length < 2) strokes[strokes.length - 1] = [];
+    else if (strokes.length < wanted.length) strokes.push([]);
+    else strokes = [[]];
+  }
   svg.addEventListener("pointerdown", (e) => {
     if (e.button > 0) return;
-    places = [point(e)];
+    begin();
+    places().push(point(e));
     [drawing, byKeys] = [true, false];
     svg.setPointerCapture(e.pointerId);
     e.preventDefault();
     show();
   });
   svg.addEventListener("pointermove", (e) => {
-    if (!drawing || places.length >= 390) return;
-    const p = point(e), last = places[places.length - 1];
-    if (Math.hypot(p.x - last.x, p.y - last.y) >= 1.5) { places.push(p); show(); }
+    if (!drawing || places().length >= most) return;
+    const p = point(e), last = places()[places().length - 1];
+    if (Math.hypot(p.x - last.x, p.y - last.y) >= 1.5) { places().push(p); show(); }
   });
   for (const end of ["pointerup", "pointercancel"]) svg.addEventListener(end, () => { drawing = false; show(); });
+
+  /** By keys the last place goes, with the pen the last stroke. */
+  function back() {
+    if (byKeys && places().length > 0) places().pop(); else strokes[strokes.length - 1] = [];
+    if (places().length === 0 && strokes.length > 1) strokes.pop();
+  }
   document.addEventListener("keydown", (e) => {
     if (e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select")) return;
     const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
@@ -165,13 +183,14 @@
       byKeys = true;
       at.x = Math.max(0, Math.min(box.width, at.x + step[0] * (e.shiftKey ? 1 : 6)));
       at.y = Math.max(0, Math.min(box.height, at.y + step[1] * (e.shiftKey ? 1 : 6)));
-    } else if (e.key === " " && !e.target.closest("button, a")) places.push({ ...at });
-    else if (e.key === "z") places.pop();
+    } else if (e.key === " " && !e.target.closest("button, a")) { byKeys = true; if (places().length < most) places().push({ ...at }); }
+    else if (e.key === "n" && places().length > 1 && strokes.length < wanted.length) begin();
+    else if (e.key === "z") back();
     else if (e.key === "Enter" && !e.target.closest("button, a")) { if (!say.disabled) say.click(); return; }
     else return;
     e.preventDefault();
     show();
   });
-  undo.addEventListener("click", () => { places = byKeys ? places.slice(0, -1) : []; show(); });
+  undo.addEventListener("click", () => { if (byKeys) back(); else { strokes = strokes.slice(0, -1); if (strokes.length === 0) strokes = [[]]; } show(); });
   show();
 })();
