@@ -115,6 +115,7 @@ app.MapHealthChecks("/health/ready").AllowAnonymous();
 // Alive is the process alone: a database that is away must not have the node killed.
 app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
 app.MapGet("/courses/{course:int}/figure/{pose}", FigureViews.Serve);
+app.MapGet("/courses/{course:int}/head", FigureViews.ServeHead);
 app.MapGet("/room/{secret}/stream", RoomStream.Serve).AllowAnonymous();
 
 await using (var scope = app.Services.CreateAsyncScope())

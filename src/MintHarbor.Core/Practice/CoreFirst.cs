@@ -46,6 +46,6 @@ public sealed class CoreFirst : DrawnDrill
     protected override double ErrorOf(double answer, double truth) => answer;
     protected override bool Answerable(double value) => value is >= 0 and <= 5;
     public override string SayValue(double value) => value == 0 ? "the core" : SayError(value);
-    public override string SayError(double error) => error < 0.005 ? "on it" : $"{Say.Number(100 * error)} % of the core missed";
+    public override string SayError(double error) => error < 0.005 ? "on it" : error >= 1 ? "beside the core" : $"{Say.Number(100 * error)} % of the core missed";
     public override string SayWidth(double width) => Say.Number(100 * width) + " %";
 }

@@ -12,8 +12,6 @@ public sealed record FigureAddress
     /// <summary>Changed with the tables or the drawing, so that kept pictures are asked for again.</summary>
     public const int Edition = 1;
 
-    public const int MostPixels = 700_000;
-
     public string Pose { get; init; } = "stand";
     public string Body { get; init; } = "male";
     public FigureViewKind Kind { get; init; }
@@ -35,16 +33,9 @@ public sealed record FigureAddress
     /// <exception cref="InputException">A value that can't be read, with what is accepted.</exception>
     public static FigureAddress Read(string pose, IQueryCollection q)
     {
-        double Number(string key, double otherwise) => q[key].ToString() is not { Length: > 0 } text ? otherwise
-            : double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && double.IsFinite(v) ? v
-            : throw new InputException($"'{text}' is not a number", key, "a number such as 25 or 1.4");
-        int Whole(string key, int otherwise) => (int)Math.Clamp(Number(key, otherwise), int.MinValue, int.MaxValue);
-        var kind = q["kind"].ToString() is { Length: > 0 } k ? k : "line";
-        var values = kind.StartsWith("tone", StringComparison.Ordinal) && int.TryParse(kind.AsSpan(4), NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 0;
-        if (!Enum.TryParse<FigureViewKind>(kind.StartsWith("tone", StringComparison.Ordinal) ? "tone" : kind, true, out var parsed) || char.IsDigit(kind[0]) || kind.Contains(',')) throw new InputException($"there is no view '{kind}'", "kind", "line, mass, construction, tone, tone3, tone5 or tone9");
-        int width = Whole("w", 480), height = Whole("h", 720);
-        // Tone is drawn at twice the size: what one request may take of the server is bounded here.
-        if (width is < 40 or > 2000 || height is < 40 or > 2000 || width * height > MostPixels) throw new InputException($"a picture of {width} × {height} pixels", "width", $"40 pixels a side, {MostPixels} in all at most");
+        double Number(string key, double otherwise) => AddressQuery.Number(q, key, otherwise);
+        var (parsed, values) = AddressQuery.Kind(q);
+        var (width, height) = AddressQuery.Size(q, 480, 720);
         return new()
         {
             Pose = pose, Body = q["body"].ToString() is { Length: > 0 } b ? b : "male", Kind = parsed, Values = values,
@@ -71,5 +62,37 @@ public sealed record FigureAddress
         return s.Append(CultureInfo.InvariantCulture, $"&w={Width}&h={Height}&e={Edition}").ToString();
     }
 
-    public string KindName => Kind.ToString().ToLowerInvariant() + (Values > 0 ? Values.ToString(CultureInfo.InvariantCulture) : "");
+    public string KindName => AddressQuery.KindName(Kind, Values);
+}
+
+/// <summary>What the addresses of figure and head read alike.</summary>
+internal static class AddressQuery
+{
+    private const int MostPixels = 700_000;
+
+    /// <exception cref="InputException">No finite number.</exception>
+    public static double Number(IQueryCollection q, string key, double otherwise) => q[key].ToString() is not { Length: > 0 } text ? otherwise
+        : double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && double.IsFinite(v) ? v
+        : throw new InputException($"'{text}' is not a number", key, "a number such as 25 or 1.4");
+
+    /// <exception cref="InputException">No kind of view.</exception>
+    public static (FigureViewKind Kind, int Values) Kind(IQueryCollection q)
+    {
+        var kind = q["kind"].ToString() is { Length: > 0 } k ? k : "line";
+        var tone = kind.StartsWith("tone", StringComparison.Ordinal);
+        var values = tone && int.TryParse(kind.AsSpan(4), NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 0;
+        return Enum.TryParse<FigureViewKind>(tone ? "tone" : kind, true, out var parsed) && !char.IsDigit(kind[0]) && !kind.Contains(',')
+            ? (parsed, values) : throw new InputException($"there is no view '{kind}'", "kind", "line, mass, construction, tone, tone3, tone5 or tone9");
+    }
+
+    /// <summary>Tone is drawn at twice the size: what one request may take of the server is bounded here.</summary>
+    /// <exception cref="InputException">Too small or too large.</exception>
+    public static (int Width, int Height) Size(IQueryCollection q, int width, int height)
+    {
+        int Whole(string key, int otherwise) => (int)Math.Clamp(Number(q, key, otherwise), int.MinValue, int.MaxValue);
+        int w = Whole("w", width), h = Whole("h", height);
+        return w is < 40 or > 2000 || h is < 40 or > 2000 || w * h > MostPixels ? throw new InputException($"a picture of {w} × {h} pixels", "width", $"40 pixels a side, {MostPixels} in all at most") : (w, h);
+    }
+
+    public static string KindName(FigureViewKind kind, int values) => kind.ToString().ToLowerInvariant() + (values > 0 ? values.ToString(CultureInfo.InvariantCulture) : "");
 }

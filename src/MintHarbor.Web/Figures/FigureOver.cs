@@ -6,13 +6,22 @@ using MintHarbor.Web.Drawing;
 
 namespace MintHarbor.Web.Figures;
 
-/// <summary>What is laid over a view of the figure: the head ladder beside it and, when asked for, its landmarks.</summary>
+/// <summary>What is laid over a view: beside a figure its head ladder, over figure and head, when asked for, its landmarks.</summary>
 public static class FigureOver
 {
     /// <param name="canonHeads">Heads of the course's canon, drawn beside the figure's own.</param>
     public static HtmlString Draw(FigureView v, double? canonHeads)
     {
         var s = new Svg().Add($"<svg class=\"figure-over\" viewBox=\"-70 0 {v.Width + 70} {v.Height}\" aria-hidden=\"true\" data-over=\"\">");
+        if (v.Landmarks.ContainsKey("sole.L")) Ladder(s, v, canonHeads);
+        s.Add($"<g class=\"figure-marks\" data-marks=\"\">");
+        foreach (var (id, l) in v.Landmarks.Where(l => l.Value.Visible))
+            s.Add($"<g><circle class=\"figure-mark\" cx=\"{l.At.X:0.#}\" cy=\"{l.At.Y:0.#}\" r=\"3.2\"/><title>{LandmarkIds.Name(id)}</title></g>");
+        return s.Add($"</g></svg>").Html();
+    }
+
+    private static void Ladder(Svg s, FigureView v, double? canonHeads)
+    {
         var (crown, chin) = (v.Landmarks["crown"].At, v.Landmarks["chin"].At);
         var foot = Math.Max(v.Landmarks["sole.L"].At.Y, v.Landmarks["sole.R"].At.Y);
         var head = (chin - crown).Length;
@@ -35,9 +44,5 @@ public static class FigureOver
                 s.Text("ladder-num blue", -27, foot + 18, Say.Number(c, 2));
             }
         }
-        s.Add($"<g class=\"figure-marks\" data-marks=\"\">");
-        foreach (var (id, l) in v.Landmarks.Where(l => l.Value.Visible))
-            s.Add($"<g><circle class=\"figure-mark\" cx=\"{l.At.X:0.#}\" cy=\"{l.At.Y:0.#}\" r=\"3.2\"/><title>{LandmarkIds.Name(id)}</title></g>");
-        return s.Add($"</g></svg>").Html();
     }
 }

@@ -4,6 +4,7 @@ using System.Text;
 using Microsoft.Extensions.Caching.Memory;
 using MintHarbor.Core;
 using MintHarbor.Core.Figure;
+using MintHarbor.Core.Heads;
 using MintHarbor.Media;
 using MintHarbor.Web.Access;
 
@@ -18,6 +19,7 @@ public sealed class FigureViews : IDisposable
     private sealed record Finished(byte[] Bytes, byte[]? Packed, string Type, string Tag);
 
     private readonly StudioFigure studio = new();
+    private readonly StudioHead heads = new(1, 4), quickHeads = new(StudioHead.Coarse, 4);
     private readonly MemoryCache pictures = new(new MemoryCacheOptions { SizeLimit = Budget, CompactionPercentage = 0.2 });
     private readonly Lock gate = new();
 
@@ -48,17 +50,39 @@ public sealed class FigureViews : IDisposable
     public static async Task<IResult> Serve(int course, string pose, HttpContext http, FigureGate gate, FigureViews views)
     {
         if (await gate.Dress(http.User, course, http.Request.Query["g"] == "1") is not { } drapery || await gate.Find(course, pose) is not { } found) return Results.NotFound();
+        return await views.Give(http, $"{course}|{drapery.Clothed}|{StudioFigure.Key(found)}", () =>
+        {
+            var address = FigureAddress.Read(pose, http.Request.Query);
+            return () => Finish(views.View(address, found, drapery), address.Preview, address.Blue);
+        });
+    }
+
+    /// <summary>GET /courses/{course}/head: a view of the head. It has no garment and is nobody's: members see it.</summary>
+    public static async Task<IResult> ServeHead(int course, HttpContext http, FigureGate gate, FigureViews views) =>
+        await gate.Dress(http.User, course, true) is null ? Results.NotFound() : await views.Give(http, "head", () =>
+        {
+            var address = HeadAddress.Read(http.Request.Query);
+            var model = views.Head(address);
+            return () => Finish(StudioHead.View(model, address.Pose, address.Kind, address.Width, address.Height, address.Values, address.Lamp, address.Preview ? 1 : 2), address.Preview, false);
+        });
+
+    /// <summary>The head that an address speaks of.</summary>
+    /// <exception cref="InputException">A sitter or canon that isn't there.</exception>
+    public HeadModel Head(HeadAddress a) => (a.Preview ? quickHeads : heads).Model(a.Sitter, a.Canon);
+
+    /// <param name="read">Reads the address; what comes back draws it.</param>
+    private async Task<IResult> Give(HttpContext http, string key, Func<Func<Finished>> read)
+    {
         Finished picture;
         try
         {
-            var address = FigureAddress.Read(pose, http.Request.Query);
-            picture = await views.Picture($"{course}|{drapery.Clothed}|{StudioFigure.Key(found)}|{http.Request.QueryString.Value}", () => views.Draw(address, found, drapery));
+            picture = await Picture($"{key}|{http.Request.QueryString.Value}", () => read()());
         }
         catch (InputException e)
         {
             return Results.Problem($"{e.Message}: {e.Field}. Accepted: {e.Accepted}.", statusCode: StatusCodes.Status400BadRequest);
         }
-        views.pictures.Set(Asked(http), picture, new MemoryCacheEntryOptions { Size = 2000, AbsoluteExpirationRelativeToNow = FigureGate.Remembered });
+        pictures.Set(Asked(http), picture, new MemoryCacheEntryOptions { Size = 2000, AbsoluteExpirationRelativeToNow = FigureGate.Remembered });
         await Answer(http, picture);
         return Results.Empty;
     }
@@ -91,10 +115,9 @@ public sealed class FigureViews : IDisposable
         return http.Response.Body.WriteAsync(bytes).AsTask();
     }
 
-    private Finished Draw(FigureAddress a, Pose pose, Drapery drapery)
+    private static Finished Finish(FigureView view, bool preview, bool blue)
     {
-        var view = View(a, pose, drapery);
-        var (bytes, type) = view.Tone is { } tone ? (FigurePicture.WebP(tone, a.Preview ? 70 : 90), "image/webp") : (Encoding.UTF8.GetBytes(a.Blue ? view.ToSvg("#2F5DA8") : view.ToSvg()), "image/svg+xml");
+        var (bytes, type) = view.Tone is { } tone ? (FigurePicture.WebP(tone, preview ? 70 : 90), "image/webp") : (Encoding.UTF8.GetBytes(blue ? view.ToSvg("#2F5DA8") : view.ToSvg()), "image/svg+xml");
         return new(bytes, view.Tone is null ? Pack(bytes) : null, type, $"\"{Convert.ToHexStringLower(SHA256.HashData(bytes))[..24]}\"");
     }
 
@@ -151,7 +174,7 @@ public sealed class FigureViews : IDisposable
         var pose = FigureCatalogue.Poses[0];
         for (var i = 0; i < 3; i++)
         {
-            Draw(new() { Pose = pose.Id, Preview = true, Width = 190, Height = 250 }, i == 0 ? pose : pose.Mirrored(), Drapery.For(false, i == 2));
+            Finish(View(new() { Pose = pose.Id, Preview = true, Width = 190, Height = 250 }, i == 0 ? pose : pose.Mirrored(), Drapery.For(false, i == 2)), true, false);
         }
     }
 }

@@ -1,4 +1,4 @@
-// The figure turns under the hand: while it moves quick small views follow, one at a time; when it rests the full view and the
+// The figure, or the head, turns under the hand: while it moves quick small views follow, one at a time; when it rests the full view and the
 // numbers beside it come.
 "use strict";
 
@@ -7,20 +7,20 @@
   if (!root) return;
   const image = root.querySelector("[data-view]");
   const state = { ...root.dataset };
-  const numbers = ["az", "d", "eye", "la", "le"];
+  const keys = state.keys.split(" "), numbers = ["az", "d", "eye", "la", "le", "turn", "tilt"];
+  const across = state.across, upright = state.upright, [width, height] = state.size.split(" ").map(Number);
   for (const k of numbers) if (state[k] !== "" && state[k] !== undefined) state[k] = Number(state[k]);
   const edits = new Map((state.edit || "").split(",").filter(Boolean).map((e) => [e.slice(0, e.lastIndexOf(":")), Number(e.slice(e.lastIndexOf(":") + 1))]));
+  const dial = root.querySelector("[data-seat-dial]");
   let busy = false, again = false, restTimer = 0;
 
   function query(quick) {
-    const q = new URLSearchParams({ body: state.body, kind: state.kind, az: state.az, d: state.d, eye: state.eye });
-    if (state.la !== "") { q.set("la", state.la); q.set("le", state.le); }
-    if (state.m) q.set("m", "1");
-    if (state.g) q.set("g", "1");
+    const q = new URLSearchParams();
+    for (const k of keys) if (state[k] !== "" && state[k] !== undefined && !(k === "le" && state.la === "")) q.set(k, state[k]);
     if (edits.size) q.set("edit", [...edits].map(([k, v]) => `${k}:${v}`).join(","));
     if (quick) q.set("quick", "1");
-    q.set("w", quick ? 240 : 480);
-    q.set("h", quick ? 360 : 720);
+    q.set("w", quick ? width / 2 : width);
+    q.set("h", quick ? height / 2 : height);
     q.set("e", state.edition);
     return q.toString();
   }
@@ -54,7 +54,7 @@
     }
     for (const s of document.querySelectorAll("[data-state]")) s.value = "?" + query(false);
     history.replaceState(null, "", "?" + query(false));
-    root.dataset.rested = shown ? String(state.az) : "failed";
+    root.dataset.rested = shown ? String(state[across]) : "failed";
   }
 
   function changed(now) {
@@ -74,14 +74,15 @@
   }
 
   function reflect() {
-    const dial = root.querySelector("[data-seat-dial]");
     const la = state.la === "" ? wrap(state.az - 58) : state.la;
-    dial.querySelector("[data-hand]").setAttribute("transform", `rotate(${-state.az} 88 88)`);
-    dial.querySelector("[data-lamp]")?.setAttribute("transform", `rotate(${-la} 88 88)`);
-    dial.setAttribute("aria-valuenow", Math.round(state.az));
-    dial.setAttribute("aria-valuetext", side(state.az));
-    document.querySelector("[data-side]").textContent = side(state.az);
-    image.alt = image.alt.split(",")[0] + ", " + side(state.az);
+    if (dial) {
+      dial.querySelector("[data-hand]").setAttribute("transform", `rotate(${-state.az} 88 88)`);
+      dial.querySelector("[data-lamp]")?.setAttribute("transform", `rotate(${-la} 88 88)`);
+      dial.setAttribute("aria-valuenow", Math.round(state.az));
+      dial.setAttribute("aria-valuetext", side(state.az));
+      document.querySelector("[data-side]").textContent = side(state.az);
+      image.alt = image.alt.split(",")[0] + ", " + side(state.az);
+    }
     for (const input of root.querySelectorAll("[data-of]")) {
       const key = input.dataset.of, value = key === "la" ? la : state[key];
       if (document.activeElement !== input) input.value = value;
@@ -96,40 +97,45 @@
     root.classList.toggle("with-marks", on);
   }
 
-  // Drag on the figure: half a degree a pixel, the near side follows the hand.
+  /** The seat goes all the way round; a head turns and tilts as far as a neck and the drawing allow. */
+  function set(key, value) {
+    state[key] = key === "az" ? wrap(value) : Math.round(Math.max(-state[key + "Most"], Math.min(state[key + "Most"], value)));
+  }
+
+  // Drag: half a degree a pixel, the near side follows the hand.
   let drag = null;
   const picture = root.querySelector("[data-turn]");
   picture.addEventListener("pointerdown", (e) => {
     if (e.button > 0) return;
-    drag = { x: e.clientX, az: state.az };
+    drag = { x: e.clientX, y: e.clientY, across: state[across], upright: state[upright] };
     picture.setPointerCapture(e.pointerId);
     e.preventDefault();
   });
   picture.addEventListener("pointermove", (e) => {
     if (!drag) return;
-    state.az = wrap(drag.az - (e.clientX - drag.x) * 0.5);
+    set(across, drag.across + (across === "az" ? -0.5 : 0.5) * (e.clientX - drag.x));
+    if (upright) set(upright, drag.upright + 0.3 * (e.clientY - drag.y));
     changed(false);
   });
   for (const end of ["pointerup", "pointercancel"]) picture.addEventListener(end, () => { drag = null; });
 
   // The dial: the bob is where one sits.
-  const dial = root.querySelector("[data-seat-dial]");
   let turning = false;
   function aim(e) {
     const r = dial.getBoundingClientRect();
     state.az = wrap(Math.round(Math.atan2(e.clientX - r.left - r.width / 2, e.clientY - r.top - r.height / 2) * 180 / Math.PI));
     changed(false);
   }
-  dial.addEventListener("pointerdown", (e) => { turning = true; dial.setPointerCapture(e.pointerId); aim(e); });
-  dial.addEventListener("pointermove", (e) => { if (turning) aim(e); });
-  for (const end of ["pointerup", "pointercancel"]) dial.addEventListener(end, () => { turning = false; });
+  dial?.addEventListener("pointerdown", (e) => { turning = true; dial.setPointerCapture(e.pointerId); aim(e); });
+  dial?.addEventListener("pointermove", (e) => { if (turning) aim(e); });
+  for (const end of ["pointerup", "pointercancel"]) dial?.addEventListener(end, () => { turning = false; });
 
   document.addEventListener("keydown", (e) => {
     if (e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select")) return;
-    const step = { ArrowLeft: -5, ArrowRight: 5 }[e.key];
-    if (!step) return;
+    const [key, step] = { ArrowLeft: [across, -5], ArrowRight: [across, 5], ArrowUp: [upright, -5], ArrowDown: [upright, 5] }[e.key] || [];
+    if (!key) return;
     e.preventDefault();
-    state.az = wrap(state.az + step);
+    set(key, state[key] + step);
     changed(false);
   });
 
