@@ -14,9 +14,9 @@ public static class SheetCamera
     public static Shot Take(SimulatedDrawing drawing, int width, int height, double tilt, long seed)
     {
         var random = new SeededRandom(seed);
-        const float pxPerMm = 4;
-        using var sheet = DrawSheet(drawing, pxPerMm, random);
         var k = Math.Min(width * 0.80 / drawing.Paper.WidthMm, height * 0.86 / drawing.Paper.HeightMm);
+        // Finer than the photograph shows it, but no finer than it needs.
+        using var sheet = DrawSheet(drawing, (float)Math.Min(4, k * 1.7), random);
         double w = drawing.Paper.WidthMm * k, h = drawing.Paper.HeightMm * k, x = (width - w) / 2, y = (height - h) / 2;
         Vec2 Jitter() => new(random.Between(-0.045, 0.045) * w * tilt, random.Between(-0.035, 0.035) * h * tilt);
         Vec2[] corners = [new Vec2(x + (0.05 * w * tilt), y) + Jitter(), new Vec2(x + w - (0.05 * w * tilt), y) + Jitter(), new Vec2(x + w, y + h) + Jitter(), new Vec2(x, y + h) + Jitter()];
@@ -44,7 +44,7 @@ public static class SheetCamera
         canvas.Clear(new SKColor(244, 239, 226));
         using (var speck = new SKPaint { IsAntialias = true })
         {
-            for (var i = 0; i < 9000; i++)
+            for (var i = 0; i < (pxPerMm < 3 ? 4000 : 9000); i++)
             {
                 speck.Color = random.Next(2) == 0 ? new SKColor(120, 105, 80, 16) : new SKColor(255, 255, 255, 60);
                 canvas.DrawCircle((float)random.Between(0, b.Width), (float)random.Between(0, b.Height), (float)random.Between(1, 6), speck);

@@ -23,6 +23,16 @@ public static class FigureFaults
         ("feet small", "share", 0.08, 0.35), ("hand small", "share", 0.08, 0.35), ("figure leaning", "deg", 2, 8), ("squeezed at the end", "share", 0.05, 0.2), ("one limb longer", "share", 0.06, 0.25),
     ];
 
+    /// <summary>The same for a drawn head, shares of its height or of the way.</summary>
+    public static readonly IReadOnlyList<(string Name, string Unit, double Least, double Most)> OfHeads =
+        [("eyes high", "share", 0.02, 0.08), ("axis in the middle", "share", 0.4, 1), ("mouth low", "share", 0.015, 0.05), ("ears high", "share", 0.03, 0.09), ("neck thin", "share", 0.1, 0.3)];
+
+    private static readonly string[] EyeIds = ["eye", "eye-inner", "eye-outer", "lid-upper", "lid-lower", "pupil", "iris-inner", "iris-outer", "brow", "brow-inner", "brow-mid", "brow-outer", "glabella", "nose-root"];
+    private static readonly string[] MouthIds = ["mouth", "mouth-corner", "lip-slit", "lip-peak", "upper-lip", "lower-lip", "under-lip"];
+
+    /// <summary>What lies on the middle of a face, each with the pair that it stands between.</summary>
+    private static readonly (string Pair, string[] Middle)[] AxisIds = [("eye-outer", ["glabella", "brow", "nose-root", "hairline"]), ("wing", ["nosetip", "nosebase"]), ("mouth-corner", ["upper-lip", "lip-slit", "lower-lip", "under-lip"])];
+
     /// <summary>The landmarks with a fault put in.</summary>
     /// <param name="marks">In any unit, y down.</param>
     /// <param name="seen">Seen over true length by limb, for a forearm drawn at the length it is known to have.</param>
@@ -32,6 +42,7 @@ public static class FigureFaults
     {
         var m = marks.ToDictionary();
         string[] Of(string[] stems, string s) => [.. stems.Select(x => $"{x}.{s}")];
+        string[] Both(string[] stems) => [.. stems, .. Of(stems, "L"), .. Of(stems, "R")];
         void Move(IEnumerable<string> ids, Func<Vec2, Vec2> to)
         {
             foreach (var id in ids) if (m.TryGetValue(id, out var p)) m[id] = to(p);
@@ -74,7 +85,18 @@ public static class FigureFaults
                 var more = (m[$"ankleout.{side}"] - knee) * fault.Size;
                 Move(Of(FootIds, side), p => p + more);
                 break;
-            default: throw new InputException($"there is no fault '{fault.Name}'", "fault", string.Join(" | ", All.Select(a => a.Name)));
+            case "eyes high": Move(Both(EyeIds), p => p - ((m["chin"] - m["crown"]) * fault.Size)); break;
+            case "mouth low": Move(Both(MouthIds), p => p + ((m["chin"] - m["crown"]) * fault.Size)); break;
+            case "ears high": Move(Both(["ear", "ear-top", "ear-base", "ear-front"]), p => p - ((m["chin"] - m["crown"]) * fault.Size)); break;
+            case "neck thin":
+                var neck = Vec2.Mid(m["neck-side.L"], m["neck-side.R"]);
+                Move(Both(["neck-side"]), p => neck + ((p - neck) * (1 - fault.Size)));
+                break;
+            case "axis in the middle":
+                // The features of a turned head drawn where they stand on one seen from the front: each half way between its sides.
+                foreach (var (pair, middle) in AxisIds) Move(middle, p => p + (new Vec2(((m[$"{pair}.L"].X + m[$"{pair}.R"].X) / 2) - p.X, 0) * fault.Size));
+                break;
+            default: throw new InputException($"there is no fault '{fault.Name}'", "fault", string.Join(" | ", All.Concat(OfHeads).Select(a => a.Name)));
         }
         return m;
     }

@@ -43,13 +43,14 @@ public static class SimulatedHand
         return new(paper, strokes, view.Landmarks.Keys.ToDictionary(k => k, k => warp.Map(view.At(k)!.Value)));
     }
 
-    private static IEnumerable<DrawnStroke> Pieces(List<Vec2> line, SeededRandom random, double care, int kind, int pass)
+    /// <param name="broken">Above 0: short strokes side by side instead of one line, the shorter the more.</param>
+    internal static IEnumerable<DrawnStroke> Pieces(List<Vec2> line, SeededRandom random, double care, int kind, int pass, double broken = 0)
     {
         var i = 0;
         while (i < line.Count - 1)
         {
             var start = i;
-            var want = random.Between(14, 22) + (60 * care);
+            var want = broken > 0 ? random.Between(5, 9) + (8 * (1 - broken)) : random.Between(14, 22) + (60 * care);
             var piece = new List<Vec2>();
             double length = 0;
             var drift = new Vec2(random.Normal(1.1 - (0.8 * care)), random.Normal(1.1 - (0.8 * care)));

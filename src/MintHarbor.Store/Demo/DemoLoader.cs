@@ -2,12 +2,12 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Core.Simulation;
-using MintHarbor.Media;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using NodaTime;
@@ -19,6 +19,8 @@ namespace MintHarbor.Store.Demo;
 public sealed class DemoLoader(HarborContext db, UserManager<Person> people, IClock real)
 {
     private static readonly DateTimeZone Zone = DateTimeZoneProviders.Tzdb["Europe/Berlin"];
+
+    private readonly DemoDrawing studio = new(), young = new(minors: true);
 
     private sealed class SetClock(Instant now) : IClock
     {
@@ -64,7 +66,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
 
         var evenings = await Meetings(clock, evening, today, [Purpose.Gesture, Purpose.Construction, Purpose.Anatomy, Purpose.Proportion, Purpose.Proportion, Purpose.Tone], ModelKind.Person);
         var mornings = await Meetings(clock, young, today.PlusDays(3).PlusWeeks(-1), [Purpose.Proportion, Purpose.Construction, Purpose.Proportion, Purpose.Proportion, Purpose.Construction, Purpose.Anatomy], ModelKind.Person);
-        await Meetings(clock, foundation, today.PlusDays(1), [Purpose.Proportion, Purpose.Proportion, Purpose.Construction, Purpose.Proportion, Purpose.Proportion, Purpose.Proportion], ModelKind.Cast);
+        var afternoons = await Meetings(clock, foundation, today.PlusDays(1), [Purpose.Proportion, Purpose.Proportion, Purpose.Construction, Purpose.Proportion, Purpose.Proportion, Purpose.Proportion], ModelKind.Cast);
         await Cards(clock, evenings[2], instructor, "stand-male-0", null);
         await Cards(clock, evenings[3], instructor, "contrapposto-male-0", "R");
         db.ChangeTracker.Clear();
@@ -78,6 +80,9 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await Set(clock, evening, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Nell Orchard"), now);
         await Project(clock, evening, evenings[^1].Date);
         await Figures(clock, evening, instructor, evenings[3], students);
+        await Histories(clock, evening, evenings, students, DemoHistories.Evening, now);
+        await Histories(clock, young, mornings, students, DemoHistories.Young, now);
+        await Histories(clock, foundation, afternoons, students, DemoHistories.Foundation, now);
     }
 
     /// <summary>Where those sat whose sheets are there, and a pose that the course has made its own.</summary>
@@ -86,11 +91,11 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         var actions = new PoseActions(db, clock);
         foreach (var (name, azimuth) in new[] { ("Maren Holt", 0.0), ("Bram Sedge", 9), ("Nell Orchard", -9), ("Odile Marsh", 36) })
             await actions.Sit(meeting.Id, students.Single(m => m.CourseId == course.Id && m.Person.Name == name).PersonId, new(azimuth, 3.4, 1.25));
-        var studio = new Core.Figure.StudioFigure(0);
-        var undraped = Core.Figure.Drapery.For(course.Minors, course.Minors);
-        var basis = studio.Model("male", Core.Figure.FigureCatalogue.Pose("handonhip"), undraped, Core.Figure.StudioFigure.Thumb);
-        var pose = Core.Figure.PoseEdit.Apply(basis, [("thorax.twist", -16), ("head.twist", 24), ("head.flex", -6)]);
-        await actions.Save(course, pose, studio.Model("male", pose, undraped, Core.Figure.StudioFigure.Thumb), "Watching the tide", "Hand on the hip", instructor.Name);
+        var figure = new StudioFigure(0);
+        var undraped = Drapery.For(course.Minors, course.Minors);
+        var basis = figure.Model("male", FigureCatalogue.Pose("handonhip"), undraped, StudioFigure.Thumb);
+        var pose = PoseEdit.Apply(basis, [("thorax.twist", -16), ("head.twist", 24), ("head.flex", -6)]);
+        await actions.Save(course, pose, figure.Model("male", pose, undraped, StudioFigure.Thumb), "Watching the tide", "Hand on the hip", instructor.Name);
     }
 
     /// <summary>How the foundation year came to its rung: twice by the instructor's word, since neither rung is measured.</summary>
@@ -142,7 +147,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     /// <summary>The pose as a pencil reads it: the studio figure's own ratios, rounded as they are read.</summary>
     private async Task Cards(SetClock clock, Meeting meeting, Person reader, string viewId, string? leg)
     {
-        var view = Core.Figure.StudioViews.Get(viewId);
+        var view = StudioViews.Get(viewId);
         var marks = new LandmarkSet(view.Landmarks.Keys.Select(k => KeyValuePair.Create(k, view.At(k)!.Value)));
         var m = new FigureMeasures(marks, leg);
         double Ratio(Measure measure) => Math.Round(measure.Value(marks), 2);
@@ -186,10 +191,10 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         var sheets = new SheetActions(db, clock, new() { Name = DemoStudio.Instructor.Name });
         clock.Now = (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant() + Duration.FromHours(3) + Duration.FromMinutes(student.Seat ?? 0);
         if (clock.Now > now) clock.Now = now - Duration.FromHours(5);
-        var sheet = await HandIn(intake, sheets, course, meeting, student, d, d.Drawn, null);
+        var sheet = await HandIn(intake, sheets, course, meeting, student, d, d.Faults, null);
         if (d.Until == "waiting") return;
         clock.Now = clock.Now + Duration.FromDays(2) < now ? clock.Now + Duration.FromDays(2) : now - Duration.FromHours(1);
-        foreach (var fault in d.Named) await sheets.AddFault(sheet, fault, Faults.Find(fault)?.Rule is "F-heads" ? SheetJudging.Place(sheet, ["crown", "chin"]) : fault == "leaning" ? SheetJudging.Place(sheet, ["sole.L", "sole.R"]) : SheetJudging.Place(sheet, ["asis.L", "asis.R"]));
+        foreach (var fault in d.Named) await sheets.AddFault(sheet, fault, Spot(sheet, fault));
         if (d.Until == "drafted") return;
         await sheets.Release(sheet, course, student.Person, new PracticeActions(db, clock));
         if (d.Until == "released") return;
@@ -197,7 +202,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await sheets.Reply(sheet, d.Answer);
         if (d.Until != "redone") return;
         clock.Now += Duration.FromDays(1);
-        await HandIn(intake, sheets, course, meeting, student, d, new(HeadScale: 1.02, LevelTilts: 0.15), sheet.Id);
+        await HandIn(intake, sheets, course, meeting, student, d, [new("head large", 0.02), new("shoulders level", 0.15)], sheet.Id);
     }
 
     /// <summary>The student's own readings of the pose: near the instructor's, each off by a little.</summary>
@@ -210,30 +215,72 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await new SessionActions(db, clock).SaveCard(meeting, letter, student, card with { Heads = Off(card.Heads), Shoulders = Off(card.Shoulders), PitToPubic = Off(card.PitToPubic), PitToKneetop = Off(card.PitToKneetop), PitToSole = Off(card.PitToSole), DirectionsHours = null, Plumbs = null });
     }
 
-    private async Task<Sheet> HandIn(IntakeActions intake, SheetActions sheets, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, DrawingFaults drawn, int? redoOf)
+    private async Task<Sheet> HandIn(IntakeActions intake, SheetActions sheets, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, NamedFault[] faults, int? redoOf)
     {
         db.ChangeTracker.Clear();
         var seed = (student.PersonId * 31) + (redoOf ?? 0);
-        var drawing = SimulatedHand.Draw(d.View, PaperSize.Find(course.Paper)!, d.Height, drawn, 0.55, seed);
-        var shot = SheetCamera.Take(drawing, 1500, 2000, 0.7, seed);
-        var sheet = await intake.Submit(course, student, new(d.Question, d.Review, "sitting", d.Pose, d.Pose == "contrapposto" ? "R" : null, "front", course.Paper, meeting.Id, redoOf), () => Task.FromResult(shot.Jpeg));
+        // The course under 18 draws the clothed figure, as its model sits.
+        var drawn = (course.Minors ? young : studio).Figure(course.Minors ? "female" : "male", d.Pose == "standing" ? "stand" : d.Pose, new(0, 4.4, 1.2), PaperSize.Find(course.Paper)!, d.Height, faults, new(), seed, course.Minors, width: 1100);
+        var sheet = await intake.Submit(course, student, new(d.Question, d.Review, "sitting", d.Pose, d.Pose == "contrapposto" ? "R" : null, "front", course.Paper, meeting.Id, redoOf), () => Task.FromResult(drawn.Jpeg));
         await intake.SetCorners(sheet, [.. sheet.Corners]);
-        var random = new SeededRandom(seed);
-        foreach (var id in LandmarkIds.BenchOrder.Where(drawing.Landmarks.ContainsKey)) await sheets.Place(sheet, course, id, drawing.Landmarks[id] + new Vec2(random.Normal(0.2), random.Normal(0.2)));
+        await Lay(sheets, course, sheet, drawn, seed, LandmarkIds.BenchOrder);
         await sheets.HandIn(sheet);
         return sheet;
     }
 
+    /// <summary>Landmarks placed, each off by as little as a careful hand is.</summary>
+    private static async Task Lay(SheetActions sheets, Course course, Sheet sheet, DemoDrawing.Drawn drawn, long seed, IEnumerable<string> ids)
+    {
+        var random = new SeededRandom(seed);
+        var at = drawn.Drawing.Landmarks;
+        foreach (var id in ids.Where(at.ContainsKey)) await sheets.Place(sheet, course, id, at[id] + new Vec2(random.Normal(0.2), random.Normal(0.2)));
+    }
+
+    /// <summary>Sheets of the weeks before, each through the same intake as any; drawn beside one another, as drawing takes the longest.</summary>
+    private async Task Histories(SetClock clock, Course course, List<Meeting> meetings, List<Membership> students, IReadOnlyList<DemoHistories.Past> pasts, Instant now)
+    {
+        var drawer = course.Minors ? young : studio;
+        Seat Side(DemoHistories.Past p) => new(p.Azimuth, 3.4, 1.3);
+        var drawing = pasts.Select((p, n) => Task.Run(() => drawer.Figure(p.Body, p.Pose, Side(p), PaperSize.Find(course.Paper)!, p.Height, p.Faults, new(p.Care, p.Tool), (course.Id * 1000) + n, course.Minors, n % 2 == 0 ? "R" : "L", 900))).ToList();
+        foreach (var (p, n) in pasts.Select((p, n) => (p, n)))
+        {
+            db.ChangeTracker.Clear();
+            var sheets = new SheetActions(db, clock, new() { Name = DemoStudio.Instructor.Name });
+            var meeting = meetings[p.Week - 1];
+            var student = students.Single(m => m.CourseId == course.Id && m.Person.Name == p.Student);
+            var drawn = await drawing[n];
+            clock.Now = (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant() + Duration.FromHours(4) + Duration.FromMinutes(student.Seat ?? 0);
+            var pose = FigureCatalogue.Pose(p.Pose);
+            var word = pose.Id switch { "stand" => "standing", "contrapposto" => "contrapposto", _ => pose.Strain switch { "seated" => "seated", "lying" => "reclining", _ => "other" } };
+            var view = Math.Abs(p.Azimuth) switch { < 12 => "front", < 65 => "three-quarter", _ => "profile" };
+            var sheet = await new IntakeActions(db, clock).Submit(course, student, new(p.Question, p.Review, "sitting", word, pose.Weight, view, course.Paper, meeting.Id, null), () => Task.FromResult(drawn.Jpeg));
+            await Lay(sheets, course, sheet, drawn, (course.Id * 1000) + n, LandmarkIds.BenchOrder.Where(drawn.Seen.Contains));
+            await sheets.HandIn(sheet);
+            if (Math.Abs(p.Azimuth) >= 12 || word == "other") await sheets.Hold(sheet, new(p.Pose, p.Body, false, p.Azimuth, 3.4, 1.3));
+            if (p.Until == "waiting") continue;
+            clock.Now += Duration.FromDays(2);
+            foreach (var fault in p.Named) await sheets.AddFault(sheet, fault, Spot(sheet, fault));
+            if (p.Until == "drafted") continue;
+            await sheets.Release(sheet, course, student.Person, new PracticeActions(db, clock));
+            if (p.Until != "answered") continue;
+            clock.Now += Duration.FromHours(20);
+            await sheets.Reply(sheet, p.Answer);
+        }
+    }
+
+    /// <summary>Where on the sheet a fault is pointed at.</summary>
+    private static Vec2? Spot(Sheet sheet, string fault) =>
+        SheetJudging.Place(sheet, Faults.Find(fault)?.Rule is "F-heads" ? ["crown", "chin"] : fault switch { "leaning" or "legs-short" or "squeezed-end" or "feet-small" => ["sole.L", "sole.R"], "hands-small" or "known-length" => ["wrist.R", "wrist.L"], _ => ["asis.L", "asis.R"] });
+
     /// <summary>A head constructed at home, its landmarks placed by the student.</summary>
-    private async Task Head(SetClock clock, Course course, Membership student, HeadFaults faults, string question, string review, Instant now)
+    private async Task Head(SetClock clock, Course course, Membership student, NamedFault[] faults, string question, string review, Instant now)
     {
         db.ChangeTracker.Clear();
         clock.Now = now - Duration.FromHours(20 + (student.Seat ?? 0));
-        var drawing = SimulatedHead.Draw(PaperSize.Find("A3")!, 210, faults, 0.6, student.PersonId);
-        var shot = SheetCamera.Take(drawing, 1500, 2000, 0.6, student.PersonId);
-        var sheet = await new IntakeActions(db, clock).Submit(course, student, new(question, review, "head-construction", "standing", null, "front", "A3", null, null, "head"), () => Task.FromResult(shot.Jpeg));
+        var drawn = studio.Head("classical", new(0), PaperSize.Find("A3")!, 285, faults, new(0.6, Tool.Pencil), student.PersonId, 1100);
+        var sheet = await new IntakeActions(db, clock).Submit(course, student, new(question, review, "head-construction", "standing", null, "front", "A3", null, null, "head"), () => Task.FromResult(drawn.Jpeg));
         var sheets = new SheetActions(db, clock, new() { Name = student.Person.Name });
-        foreach (var id in LandmarkIds.HeadOrder.Where(drawing.Landmarks.ContainsKey)) await sheets.Place(sheet, course, id, drawing.Landmarks[id]);
+        foreach (var id in LandmarkIds.HeadOrder.Where(drawn.Drawing.Landmarks.ContainsKey)) await sheets.Place(sheet, course, id, drawn.Drawing.Landmarks[id]);
         await sheets.HandIn(sheet);
     }
 
@@ -246,9 +293,8 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         Sheet? asked = null;
         foreach (var (height, n) in new[] { 300.0, 420, 500 }.Select((h, n) => (h, n)))
         {
-            var drawing = SimulatedHand.Draw("contrapposto-male-0", PaperSize.Find(course.Paper)!, height, new(HeadScale: 1.05, LeanDegrees: 2 + n), 0.2 + (0.2 * n), 77 + n);
-            var shot = SheetCamera.Take(drawing, 1200, 1600, 0.7, 77 + n);
-            asked = await new IntakeActions(db, clock).Submit(course, student, new("Which of these stands best?", "The first is small, the last leans.", "gesture", "contrapposto", "R", "front", course.Paper, meeting.Id, null), () => Task.FromResult(shot.Jpeg), new(id, n + 1));
+            var drawn = studio.Figure("male", "contrapposto", new(0, 4.4, 1.2), PaperSize.Find(course.Paper)!, height, [new("head large", 0.05), new("figure leaning", 2 + n)], new(0.2 + (0.2 * n)), 77 + n, width: 1000);
+            asked = await new IntakeActions(db, clock).Submit(course, student, new("Which of these stands best?", "The first is small, the last leans.", "gesture", "contrapposto", "R", "front", course.Paper, meeting.Id, null), () => Task.FromResult(drawn.Jpeg), new(id, n + 1));
         }
         await new SheetActions(db, clock, new() { Name = student.Person.Name }).HandIn(asked!);
     }
