@@ -82,6 +82,8 @@ services.AddScoped<PracticeActions>();
 services.AddScoped<Actor>();
 services.AddScoped<IntakeActions>();
 services.AddScoped<SheetActions>();
+services.AddScoped<ExampleActions>();
+services.AddSingleton<SimulatedSheets>();
 services.AddScoped<ProjectActions>();
 services.AddScoped<DemoLoader>();
 services.AddMemoryCache();

@@ -34,7 +34,7 @@ public static class Words
 
     public static string Of(Approach a) => a switch { Approach.QuickFirst => "Quick-first", Approach.LongFirst => "Long-first", _ => "Alternating" };
     public static string Of(ModelKind m) => m switch { ModelKind.Person => "one model", ModelKind.Two => "two models", ModelKind.Cast => "cast", ModelKind.StillLife => "still life", _ => "self in a mirror" };
-    public static string Of(SheetState s) => s switch { SheetState.Placing => "not handed in", SheetState.Drafted => "draft", SheetState.Kept => "kept beside", _ => s.ToString().ToLowerInvariant() };
+    public static string Of(SheetState s) => s switch { SheetState.Placing => "not handed in", SheetState.Example => "example", SheetState.Drafted => "draft", SheetState.Kept => "kept beside", _ => s.ToString().ToLowerInvariant() };
     /// <summary>A sheet's state as its student may know it: whether a draft exists is the instructor's affair.</summary>
     public static string Of(SheetState s, bool own) => Of(own && s == SheetState.Drafted ? SheetState.Waiting : s);
     public static string Of(CourseRole r) => r.ToString().ToLowerInvariant();

@@ -177,7 +177,7 @@ public sealed class FigureTests
     }, 390, 844);
 
     [Theory]
-    [InlineData("head-count"), InlineData("tilt"), InlineData("plumb"), InlineData("foreshortened")]
+    [InlineData("head-count"), InlineData("tilt"), InlineData("plumb"), InlineData("foreshortened"), InlineData("far-share")]
     public Task A_drill_of_the_figure_is_answered_by_keys(string kind) => Walk("Bram Sedge", (app, b) =>
     {
         b.Go("/courses/1/practice");
@@ -225,4 +225,104 @@ public sealed class FigureTests
         b.Text("heads", "[role=status]");
         return Task.CompletedTask;
     }, 390, 844);
+
+    [Fact]
+    public Task A_sitter_is_turned_tilted_and_built_up() => Walk("Maren Holt", (app, b) =>
+    {
+        b.Go("/courses/1/shelf/poses").Click("a", "A head");
+        b.At("/shelf/sitter");
+        Ready(b);
+        // By keys across and up, each five degrees.
+        b.Keys(Keys.ArrowRight + Keys.ArrowDown);
+        Assert.Equal(30, Rested(b));
+        Assert.Contains("tilt=5", b.Path);
+        // By the pointer: the face follows the hand.
+        new Actions(b.Driver).MoveToElement(b.See("[data-turn].pose-picture")).ClickAndHold().MoveByOffset(-40, 0).MoveByOffset(-40, 0).Release().Perform();
+        Assert.Equal(-10, Rested(b), 3.0);
+        b.Until(() => b.See(".pose-side table").Text.Contains("eyes"), "the shares");
+        // Another sitter, another way of drawing.
+        b.Set("#sitter", "long-nose");
+        Rested(b);
+        b.Text("than the canon", ".margin");
+        b.Keys("6");
+        Rested(b);
+        Assert.Contains("kind=construction", b.Path);
+        b.Keys("l");
+        b.Until(() => b.See(".figure-marks").Displayed, "landmarks");
+        return Task.CompletedTask;
+    });
+
+    [Fact]
+    public Task A_head_turns_under_a_finger_and_sits_for_practice() => Walk("Bram Sedge", (app, b) =>
+    {
+        b.Go("/courses/1/shelf/sitter?turn=0&kind=line");
+        Ready(b);
+        b.Js<object>("document.querySelector('.head-picture').scrollIntoView({block: 'center'})");
+        var finger = new PointerInputDevice(PointerKind.Touch);
+        var stroke = new ActionSequence(finger, 0);
+        stroke.AddAction(finger.CreatePointerMove(b.See(".head-picture"), 0, 0, TimeSpan.Zero));
+        stroke.AddAction(finger.CreatePointerDown(MouseButton.Touch));
+        for (var n = 1; n <= 4; n++) stroke.AddAction(finger.CreatePointerMove(b.See(".head-picture"), n * 15, n * 5, TimeSpan.FromMilliseconds(30)));
+        stroke.AddAction(finger.CreatePointerUp(MouseButton.Touch));
+        b.Driver.PerformActions([stroke]);
+        Assert.Equal(30, Rested(b), 4.0);
+        b.Click("a", "Let a head sit, timed");
+        b.Until(() => b.Js<bool>("return document.querySelector('[data-home]')?.dataset.ready === 'yes' && document.querySelector('[data-picture]').complete"), "the set");
+        Assert.Equal("15", b.See("[data-left]").Text);
+        b.Text("1 of 2", "[data-where]");
+        return Task.CompletedTask;
+    }, 390, 844);
+
+    [Fact]
+    public Task The_core_is_placed_in_three_strokes_or_by_keys() => Walk("Bram Sedge", (app, b) =>
+    {
+        b.Go("/courses/1/practice");
+        b.Click("form:has(input[value='core-first']) button");
+        b.At("/practice/drill/");
+        var picture = b.See("[data-draw] .drill-picture");
+        void Stroke(params (int X, int Y)[] through)
+        {
+            var at = new Actions(b.Driver).MoveToElement(picture, through[0].X, through[0].Y).ClickAndHold();
+            for (var n = 1; n < through.Length; n++) at.MoveByOffset(through[n].X - through[n - 1].X, through[n].Y - through[n - 1].Y);
+            at.Release().Perform();
+        }
+        Stroke((-20, -90), (20, -90), (25, -50), (-25, -50), (-20, -90));
+        b.Text("pelvis", "[data-say]");
+        Stroke((-25, -40), (25, -40), (22, -15), (-22, -15), (-25, -40));
+        b.Text("centre line", "[data-say]");
+        Assert.False(b.See("[data-say]").Enabled);
+        Stroke((0, -90), (0, -20));
+        b.Click("[data-undo]");
+        b.Text("centre line", "[data-say]");
+        Stroke((0, -90), (0, -20));
+        b.Click("[data-say]");
+        b.Text("core", "[role=status]");
+        b.Until(() => b.Driver.FindElements(By.CssSelector(".drill-drawn")).Count == 3, "what was drawn beside the truth");
+        b.Keys(Keys.Enter);
+        b.See("[data-draw]");
+        foreach (var n in new[] { 0, 1, 2 }) b.Keys(" " + Keys.ArrowRight + Keys.ArrowRight + " " + Keys.ArrowDown + Keys.ArrowDown + " " + (n < 2 ? "n" : ""));
+        b.Until(() => b.Js<string>("return document.querySelector('[data-path]').value").Split(';').Length == 3, "three strokes");
+        b.Keys(Keys.Enter);
+        b.Text("core", "[role=status]");
+        return Task.CompletedTask;
+    });
+
+    [Fact]
+    public Task An_example_is_tried_without_a_photograph() => Walk("Edda Quill", (app, b) =>
+    {
+        b.Go("/courses/1/critique").Click("a", "An example sheet");
+        b.At("/critique/example");
+        b.Until(() => b.See("#pose").Displayed && !b.Driver.FindElement(By.CssSelector("#sitter")).Displayed, "the figure's own fields");
+        b.Click("input[value=head]");
+        b.Until(() => b.See("#sitter").Displayed && !b.Driver.FindElement(By.CssSelector("#pose")).Displayed, "the head's");
+        b.Click("input[value=figure]");
+        b.Choose("#figure-legs-short", "strong");
+        b.Click("button", "Draw it");
+        b.At("/bench");
+        b.Text("Put in", ".sheet");
+        b.Text("An example", ".margin");
+        b.Click("button", "Take the example away");
+        b.At("/critique$");
+        return Task.CompletedTask;
+    });
 }

@@ -41,8 +41,8 @@ public sealed class LookTests
             if (theme == "dim") b.Js<object>("document.cookie = 'theme=dim;path=/'");
             var course = b.Path.Split('/')[2];
             var pages = new List<string> { "today", "sessions", "practice", "projects", "critique", "shelf" };
-            if (who == "Edda Quill") pages.AddRange(["sessions/plan", "sessions/5", "sessions/5?row=3", "sessions/5/run", "sessions/4/card", "critique/4/bench", "critique/1", "students", "students/5", "settings", "projects/1", "projects/way/2", "ladder", "critique/10/bench", "shelf/poses", "shelf/poses/seated?kind=construction", "sessions/5/seat"]);
-            else pages.AddRange(["critique/submit", $"sessions/{(course == "1" ? 5 : 10)}/card", "shelf/poses", "shelf/poses/stand?kind=tone", $"sessions/{(course == "1" ? 5 : 10)}/seat", "practice/home", "practice/home?set=gesture&seed=4"]);
+            if (who == "Edda Quill") pages.AddRange(["sessions/plan", "sessions/5", "sessions/5?row=3", "sessions/5/run", "sessions/4/card", "critique/4/bench", "critique/1", "students", "students/5", "settings", "projects/1", "projects/way/2", "ladder", "critique/10/bench", "shelf/poses", "shelf/poses/seated?kind=construction", "sessions/5/seat", "critique/example", "shelf/sitter?kind=construction&turn=30"]);
+            else pages.AddRange(["critique/submit", $"sessions/{(course == "1" ? 5 : 10)}/card", "shelf/poses", "shelf/poses/stand?kind=tone", $"sessions/{(course == "1" ? 5 : 10)}/seat", "practice/home", "practice/home?set=gesture&seed=4", "practice/home?set=head&seed=4", "shelf/sitter?kind=line"]);
             if (who == "Bram Sedge") pages.Add("critique/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == who).Id)));
             if (who == "Edda Quill") pages.Add("critique/set/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.SetId != null).SetId)));
             foreach (var page in pages) Check(b, $"/courses/{course}/{page}");

@@ -30,7 +30,7 @@ public sealed record Foreshortening(string Id, string Name, double Ratio);
 public readonly record struct SeenLandmark(Vec2 At, bool Visible);
 
 /// <summary>A view of the figure: drawn lines, shape or values; every kind of one seat lies over the others to the pixel.</summary>
-public sealed class FigureView
+public sealed record FigureView
 {
     public required int Width { get; init; }
     public required int Height { get; init; }

@@ -16,12 +16,17 @@ internal sealed class HeadSculpt
     public IReadOnlyList<HeadCurve> Curves { get; }
     public IReadOnlyDictionary<string, float> Levels { get; }
 
+    /// <summary>The skull at the level of the eyes, without hair and ears, from above.</summary>
+    public IReadOnlyList<Vector3> Section { get; }
+
     public HeadSculpt(HeadTables tables, SculptRow row, float coarser)
     {
         Field = new(tables, row.Change);
         Mesh = HeadMesher.Build(Field, tables.Grid, coarser);
         Landmarks = tables.Landmarks.SelectMany(Found).ToDictionary(l => l.Id);
         Curves = [.. Drawn().SelectMany(c => Sides.Both.Select(s => new HeadCurve(c.Id + (s > 0 ? ".L" : ".R"), [.. c.Places.Select(p => Sides.Place(p, s))], Weight(c.Id))))];
+        var skull = Field.Without(true, true);
+        Section = [.. Along(0, MathF.Tau, 120).Select(a => new Vector3(MathF.Sin(a), 0, MathF.Cos(a))).Select(d => skull.Cast((d * 0.9f) + (Vector3.UnitY * 0.004f), -d))];
         float Y(string id) => Landmarks[id].Place.Y;
         Levels = new Dictionary<string, float>
         {

@@ -42,6 +42,7 @@ public sealed class HeadModel
     internal Mesh Mesh { get; }
     internal HeadSculpt Sculpt { get; }
     internal IReadOnlyList<HeadCurve> Curves { get; }
+    internal IReadOnlyList<Vector3> Section { get; }
     public string Sitter { get; }
     public string Canon { get; }
     public IEnumerable<FigureLandmark> Landmarks => landmarks.Values;
@@ -67,6 +68,7 @@ public sealed class HeadModel
         for (var i = own; i < n; i++) (places[i], normals[i]) = (Sides.Place(places[i - own], -1), Sides.Place(normals[i - own], -1));
         Mesh = modelled with { Places = places, Normals = normals };
         landmarks = sculpt.Landmarks.Values.Select(l => l with { Place = warp.Place(l.Place) * PerHead, Normal = warp.Normal(l.Place, l.Normal) }).ToDictionary(l => l.Id);
+        Section = [.. sculpt.Section.Select(p => warp.Place(p) * PerHead)];
         Curves = [.. sculpt.Curves.Select(c => c with { Places = [.. c.Places.Select(p => warp.Place(p) * PerHead)] })];
     }
 }
@@ -153,6 +155,16 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
             Width = width, Height = height, Kind = kind, Strokes = strokes, Mass = mass, Construction = construction, Tone = tone,
             Landmarks = model.Landmarks.ToDictionary(l => l.Id, l => Seen(l, depth)), Limbs = [], Action = [],
         };
+    }
+
+    /// <summary>Where the skull's outline lies to either side at the level of the eyes, as the head is turned: the sides that a draughtsman
+    /// marks, which are the skull's own only from the front. Picture x, left and right.</summary>
+    public static (double Left, double Right) Sides(HeadModel model, HeadPose pose, int width = 480, int height = 600)
+    {
+        var right = Vector3.TransformNormal(Vector3.UnitX, Matrix4x4.Invert(pose.Checked().Rotation, out var back) ? back : Matrix4x4.Identity);
+        var across = model.Section.Select(p => Vector3.Dot(p, right)).ToList();
+        var scale = height * 0.6 / HeadModel.PerHead;
+        return ((width / 2.0) + (across.Min() * scale), (width / 2.0) + (across.Max() * scale));
     }
 
     private static SeenLandmark Seen(FigureLandmark l, DepthPicture depth)

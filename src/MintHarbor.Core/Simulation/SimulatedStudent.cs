@@ -21,9 +21,15 @@ public sealed record DrawnSubject(FigureView Line, FigureView Mass, TonePicture 
         StudioFigure.View(model, seat, FigureViewKind.Line), StudioFigure.View(model, seat, FigureViewKind.Mass),
         StudioFigure.View(model, seat, FigureViewKind.Tone, 240, 360, finer: 1).Tone!, side);
 
-    /// <summary>A head, turned.</summary>
+    /// <summary>A head, turned. Its sides are placed where the outline is, as on a sheet.</summary>
     public static DrawnSubject Of(HeadModel head, HeadPose pose) => new(
-        StudioHead.View(head, pose, FigureViewKind.Line), StudioHead.View(head, pose, FigureViewKind.Mass), StudioHead.View(head, pose, FigureViewKind.Tone, 240, 300, finer: 1).Tone!);
+        Sided(StudioHead.View(head, pose, FigureViewKind.Line), StudioHead.Sides(head, pose)), StudioHead.View(head, pose, FigureViewKind.Mass), StudioHead.View(head, pose, FigureViewKind.Tone, 240, 300, finer: 1).Tone!);
+
+    private static FigureView Sided(FigureView view, (double Left, double Right) sides)
+    {
+        SeenLandmark At(string id, double x) => view.Landmarks[id] with { At = new(x, view.Landmarks[id].At.Y), Visible = true };
+        return view with { Landmarks = new Dictionary<string, SeenLandmark>(view.Landmarks) { ["head-side.L"] = At("head-side.L", sides.Right), ["head-side.R"] = At("head-side.R", sides.Left) } };
+    }
 }
 
 /// <summary>Draws a view of the studio figure or head as a student would: strokes of limited length with wobble and overshoot, lines restated,

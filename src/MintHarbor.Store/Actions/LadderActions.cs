@@ -20,7 +20,7 @@ public sealed class LadderActions(HarborContext db, IClock clock)
         if (rung.Measures.Count == 0) return ladder.Read(rung.Id, [.. students.Select(s => new RungEvidence(s, 0))]);
         var since = clock.GetCurrentInstant() - Duration.FromDays(240);
         var rows = await db.Sheets.AsNoTracking()
-            .Where(s => s.CourseId == course.Id && s.State != SheetState.Placing && s.SubmittedAt > since
+            .Where(s => s.CourseId == course.Id && s.State != SheetState.Placing && s.State != SheetState.Example && s.SubmittedAt > since
                 && db.Sheets.Count(n => n.CourseId == course.Id && n.StudentId == s.StudentId && n.State != SheetState.Placing && n.SubmittedAt > s.SubmittedAt) < ladder.SheetsInside)
             .Select(s => new
             {

@@ -164,6 +164,7 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
     {
         if (sheet.ReleasedAt is not null) return;
         if (sheet.State == SheetState.Placing) throw new InputException("the sheet is not handed in yet", "release", "a sheet that is handed in");
+        if (sheet.State == SheetState.Example) throw new InputException("an example is nobody's work", "release", "a student's sheet");
         var blocking = Priorities.Blocking(sheet.Remarks);
         if (blocking.Count > 0) throw new InputException(string.Join(" ", blocking), "release", "remarks that each have a place and a next step");
         var now = clock.GetCurrentInstant();

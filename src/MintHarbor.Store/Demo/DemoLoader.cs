@@ -8,6 +8,7 @@ using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Core.Simulation;
+using MintHarbor.Media;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using NodaTime;
@@ -20,7 +21,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
 {
     private static readonly DateTimeZone Zone = DateTimeZoneProviders.Tzdb["Europe/Berlin"];
 
-    private readonly DemoDrawing studio = new(), young = new(minors: true);
+    private readonly SimulatedSheets drawer = new();
 
     private sealed class SetClock(Instant now) : IClock
     {
@@ -220,7 +221,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         db.ChangeTracker.Clear();
         var seed = (student.PersonId * 31) + (redoOf ?? 0);
         // The course under 18 draws the clothed figure, as its model sits.
-        var drawn = (course.Minors ? young : studio).Figure(course.Minors ? "female" : "male", d.Pose == "standing" ? "stand" : d.Pose, new(0, 4.4, 1.2), PaperSize.Find(course.Paper)!, d.Height, faults, new(), seed, course.Minors, width: 1100);
+        var drawn = drawer.Figure(course.Minors ? "female" : "male", d.Pose == "standing" ? "stand" : d.Pose, Drapery.For(course.Minors, course.Minors), new(0, 4.4, 1.2), PaperSize.Find(course.Paper)!, d.Height, faults, new(), seed);
         var sheet = await intake.Submit(course, student, new(d.Question, d.Review, "sitting", d.Pose, d.Pose == "contrapposto" ? "R" : null, "front", course.Paper, meeting.Id, redoOf), () => Task.FromResult(drawn.Jpeg));
         await intake.SetCorners(sheet, [.. sheet.Corners]);
         await Lay(sheets, course, sheet, drawn, seed, LandmarkIds.BenchOrder);
@@ -229,7 +230,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     }
 
     /// <summary>Landmarks placed, each off by as little as a careful hand is.</summary>
-    private static async Task Lay(SheetActions sheets, Course course, Sheet sheet, DemoDrawing.Drawn drawn, long seed, IEnumerable<string> ids)
+    private static async Task Lay(SheetActions sheets, Course course, Sheet sheet, SimulatedSheets.Drawn drawn, long seed, IEnumerable<string> ids)
     {
         var random = new SeededRandom(seed);
         var at = drawn.Drawing.Landmarks;
@@ -239,9 +240,8 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     /// <summary>Sheets of the weeks before, each through the same intake as any; drawn beside one another, as drawing takes the longest.</summary>
     private async Task Histories(SetClock clock, Course course, List<Meeting> meetings, List<Membership> students, IReadOnlyList<DemoHistories.Past> pasts, Instant now)
     {
-        var drawer = course.Minors ? young : studio;
         Seat Side(DemoHistories.Past p) => new(p.Azimuth, 3.4, 1.3);
-        var drawing = pasts.Select((p, n) => Task.Run(() => drawer.Figure(p.Body, p.Pose, Side(p), PaperSize.Find(course.Paper)!, p.Height, p.Faults, new(p.Care, p.Tool), (course.Id * 1000) + n, course.Minors, n % 2 == 0 ? "R" : "L", 900))).ToList();
+        var drawing = pasts.Select((p, n) => Task.Run(() => drawer.Figure(p.Body, p.Pose, Drapery.For(course.Minors, course.Minors), Side(p), PaperSize.Find(course.Paper)!, p.Height, p.Faults, new(p.Care, p.Tool), (course.Id * 1000) + n, n % 2 == 0 ? "R" : "L", 900))).ToList();
         foreach (var (p, n) in pasts.Select((p, n) => (p, n)))
         {
             db.ChangeTracker.Clear();
@@ -251,10 +251,9 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             var drawn = await drawing[n];
             clock.Now = (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant() + Duration.FromHours(4) + Duration.FromMinutes(student.Seat ?? 0);
             var pose = FigureCatalogue.Pose(p.Pose);
-            var word = pose.Id switch { "stand" => "standing", "contrapposto" => "contrapposto", _ => pose.Strain switch { "seated" => "seated", "lying" => "reclining", _ => "other" } };
-            var view = Math.Abs(p.Azimuth) switch { < 12 => "front", < 65 => "three-quarter", _ => "profile" };
+            var (word, view) = (PoseWords.Judged(pose), PoseWords.View(p.Azimuth));
             var sheet = await new IntakeActions(db, clock).Submit(course, student, new(p.Question, p.Review, "sitting", word, pose.Weight, view, course.Paper, meeting.Id, null), () => Task.FromResult(drawn.Jpeg));
-            await Lay(sheets, course, sheet, drawn, (course.Id * 1000) + n, LandmarkIds.BenchOrder.Where(drawn.Seen.Contains));
+            await Lay(sheets, course, sheet, drawn, (course.Id * 1000) + n, drawn.Placeable(LandmarkIds.BenchOrder));
             await sheets.HandIn(sheet);
             if (Math.Abs(p.Azimuth) >= 12 || word == "other") await sheets.Hold(sheet, new(p.Pose, p.Body, false, p.Azimuth, 3.4, 1.3));
             if (p.Until == "waiting") continue;
@@ -277,7 +276,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     {
         db.ChangeTracker.Clear();
         clock.Now = now - Duration.FromHours(20 + (student.Seat ?? 0));
-        var drawn = studio.Head("classical", new(0), PaperSize.Find("A3")!, 285, faults, new(0.6, Tool.Pencil), student.PersonId, 1100);
+        var drawn = drawer.Head("classical", new(0), PaperSize.Find("A3")!, 285, faults, new(0.6, Tool.Pencil), student.PersonId);
         var sheet = await new IntakeActions(db, clock).Submit(course, student, new(question, review, "head-construction", "standing", null, "front", "A3", null, null, "head"), () => Task.FromResult(drawn.Jpeg));
         var sheets = new SheetActions(db, clock, new() { Name = student.Person.Name });
         foreach (var id in LandmarkIds.HeadOrder.Where(drawn.Drawing.Landmarks.ContainsKey)) await sheets.Place(sheet, course, id, drawn.Drawing.Landmarks[id]);
@@ -293,7 +292,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         Sheet? asked = null;
         foreach (var (height, n) in new[] { 300.0, 420, 500 }.Select((h, n) => (h, n)))
         {
-            var drawn = studio.Figure("male", "contrapposto", new(0, 4.4, 1.2), PaperSize.Find(course.Paper)!, height, [new("head large", 0.05), new("figure leaning", 2 + n)], new(0.2 + (0.2 * n)), 77 + n, width: 1000);
+            var drawn = drawer.Figure("male", "contrapposto", Drapery.For(course.Minors, course.Minors), new(0, 4.4, 1.2), PaperSize.Find(course.Paper)!, height, [new("head large", 0.05), new("figure leaning", 2 + n)], new(0.2 + (0.2 * n)), 77 + n, width: 1000);
             asked = await new IntakeActions(db, clock).Submit(course, student, new("Which of these stands best?", "The first is small, the last leans.", "gesture", "contrapposto", "R", "front", course.Paper, meeting.Id, null), () => Task.FromResult(drawn.Jpeg), new(id, n + 1));
         }
         await new SheetActions(db, clock, new() { Name = student.Person.Name }).HandIn(asked!);

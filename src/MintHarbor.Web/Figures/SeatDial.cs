@@ -44,5 +44,5 @@ public static class SeatDial
     }
 
     /// <summary>The judge's word for a view.</summary>
-    public static string View(double azimuth) => Math.Abs(Math.IEEERemainder(azimuth, 360)) switch { < 12 => "front", < 65 => "three-quarter", < 115 => "profile", _ => "back" };
+    public static string View(double azimuth) => Store.Actions.PoseWords.View(azimuth);
 }

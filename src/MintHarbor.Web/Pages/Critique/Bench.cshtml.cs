@@ -24,7 +24,7 @@ public sealed record Clash(string By, string What, string Theirs, string Mine, A
 
 /// <summary>The bench: the sheet in true millimetres, its landmarks and what they say, and for staff the remarks. A student
 /// places the landmarks of their own sheet here until it is handed in.</summary>
-public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions sheets, PracticeActions practice, ReferenceViews references) : CoursePage(scope), IShowsProblems
+public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions sheets, PracticeActions practice, ReferenceViews references, ExampleActions examples) : CoursePage(scope), IShowsProblems
 {
     public Sheet Sheet => Scope.Sheet!;
     public bool Staff => !Scope.IsStudent;
@@ -172,6 +172,14 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
         await sheets.Release(Sheet, Course, Sheet.Student, practice);
         var next = await db.Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted)).OrderBy(s => s.SubmittedAt).Select(s => (int?)s.Id).FirstOrDefaultAsync();
         return To(next is { } id ? $"critique/{id}/bench" : "critique");
+    }
+
+    /// <summary>An example has done its work.</summary>
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public async Task<IActionResult> OnPostTakeAwayAsync()
+    {
+        await examples.Remove(Sheet);
+        return To("critique");
     }
 
     private async Task<IActionResult> Edit(Func<Task> change)

@@ -52,7 +52,7 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
         var overdue = await db.Assignments.AsNoTracking().Include(a => a.Student).Where(a => a.CourseId == Course.Id && a.DoneAt == null && a.Due < Now).OrderBy(a => a.Due).Take(200).ToListAsync();
         Overdue = [.. overdue.GroupBy(a => (a.StudentId, a.Student.Name, What: Words.Of(a))).Select(g => (g.Key.StudentId, g.Key.Name, g.Key.What, g.Count(), g.Min(a => a.Due))).Take(12)];
         var since = Now - Duration.FromDays(8);
-        var remarks = await db.Sheets.Where(s => s.CourseId == Course.Id && s.State != SheetState.Placing && (s.ReleasedAt > since || s.SavedAt > since || s.SubmittedAt > since)).Select(s => s.Remarks).ToListAsync();
+        var remarks = await db.Sheets.Where(s => s.CourseId == Course.Id && s.State != SheetState.Placing && s.State != SheetState.Example && (s.ReleasedAt > since || s.SavedAt > since || s.SubmittedAt > since)).Select(s => s.Remarks).ToListAsync();
         NoteFaults(remarks);
         if (Waiting.Count > 0) Notes.Add(new("near", $"*{Say.Plural(Waiting.Count, "drawing")}* wait{(Waiting.Count == 1 ? "s" : "")}, the oldest since {Words.When(Waiting[0].At, Course)}.", "waiting"));
         if (Overdue.Count > 0) Notes.Add(new("near", $"*{Say.Plural(Overdue.Count, "student")}* behind with what was given.", "overdue"));

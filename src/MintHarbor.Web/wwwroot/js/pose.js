@@ -7,8 +7,9 @@
   if (!root) return;
   const image = root.querySelector("[data-view]");
   const state = { ...root.dataset };
-  const keys = state.keys.split(" "), numbers = ["az", "d", "eye", "la", "le", "turn", "tilt"];
-  const across = state.across, upright = state.upright, [width, height] = state.size.split(" ").map(Number);
+  // A figure from a seat, unless the page says that it is a head.
+  const keys = (state.keys || "body kind az d eye la le m g").split(" "), numbers = ["az", "d", "eye", "la", "le", "turn", "tilt"];
+  const across = state.across || "az", upright = state.upright, [width, height] = (state.size || "480 720").split(" ").map(Number);
   for (const k of numbers) if (state[k] !== "" && state[k] !== undefined) state[k] = Number(state[k]);
   const edits = new Map((state.edit || "").split(",").filter(Boolean).map((e) => [e.slice(0, e.lastIndexOf(":")), Number(e.slice(e.lastIndexOf(":") + 1))]));
   const dial = root.querySelector("[data-seat-dial]");

@@ -1,0 +1,41 @@
+using MintHarbor.Core.Courses;
+using MintHarbor.Core.Figure;
+using MintHarbor.Core.Heads;
+using MintHarbor.Core.Simulation;
+
+namespace MintHarbor.Media;
+
+/// <summary>Sheets that nobody drew: the studio figure or head, drawn with chosen faults as a student would and photographed as a phone
+/// would. They go through the same upload as real ones.</summary>
+public sealed class SimulatedSheets
+{
+    private readonly StudioFigure studio = new(48L << 20);
+    private readonly StudioHead heads = new(StudioHead.Coarse, 4);
+
+    public sealed record Drawn(SimulatedDrawing Drawing, byte[] Jpeg, IReadOnlySet<string> Seen)
+    {
+        /// <summary>Ends of a figure that everybody marks, though they face away.</summary>
+        private static readonly string[] Ends = ["crown", "chin", "sole.L", "sole.R"];
+
+        /// <summary>Of the given landmarks those that a person would place on the sheet.</summary>
+        public IEnumerable<string> Placeable(IEnumerable<string> order) => order.Where(id => Drawing.Landmarks.ContainsKey(id) && (Seen.Contains(id) || Ends.Contains(id)));
+    }
+
+    /// <param name="width">Of the photograph, pixels.</param>
+    /// <param name="side">"L" or "R", for a fault that has a side.</param>
+    public Drawn Figure(string body, string pose, Drapery drapery, Seat seat, PaperSize paper, double height, IReadOnlyList<NamedFault> faults, Manner manner, long seed, string side = "R", int width = 1100)
+    {
+        var model = studio.Model(body, FigureCatalogue.Pose(pose), drapery, StudioFigure.Coarse);
+        return Taken(DrawnSubject.Of(model, seat, side), paper, height, faults, manner, seed, width);
+    }
+
+    public Drawn Head(string sitter, HeadPose pose, PaperSize paper, double height, IReadOnlyList<NamedFault> faults, Manner manner, long seed, int width = 1100) =>
+        Taken(DrawnSubject.Of(heads.Model(sitter), pose), paper, height, faults, manner, seed, width);
+
+    private static Drawn Taken(DrawnSubject subject, PaperSize paper, double height, IReadOnlyList<NamedFault> faults, Manner manner, long seed, int width)
+    {
+        var drawing = SimulatedStudent.Draw(subject, paper, height, faults, manner, seed);
+        var seen = subject.Line.Landmarks.Where(l => l.Value.Visible).Select(l => l.Key).ToHashSet();
+        return new(drawing, SheetCamera.Take(drawing, width, width * 4 / 3, 0.6, seed).Jpeg, seen);
+    }
+}
