@@ -68,10 +68,11 @@ public sealed class HeadMeasures(LandmarkSet marks)
         foreach (var side in new[] { "R", "L" })
         {
             string top = $"ear-top.{side}", foot = $"ear-base.{side}", name = side == "L" ? "left" : "right";
-            yield return new("H-ear", $"{name} ear's top", MeasureKind.Offset, "head", [top, brow, .. eyes, "crown", "chin"], at => Outside(at(top).Y, at(brow).Y, Mean(at, eyes)) / Head(at), "how far the ear's top lies outside brow to eye line ÷ head") { Less = "above the brow", More = "below the eye line" };
+            yield return new("H-ear", $"{name} ear's top", MeasureKind.Offset, "head", [top, brow, .. eyes, "crown", "chin"], at => Outside(at(top).Y, at(brow).Y, Mean(at, eyes)) / Head(at), "how far the ear's top lies outside brow to eye line ÷ head") { Less = "above the brow", More = "below the eye line", Carries = at => Nearest(at(top).Y, at(brow).Y, Mean(at, eyes)) / Head(at) };
             yield return new("H-ear", $"{name} ear's base", MeasureKind.Offset, "head", [foot, "nosebase", "crown", "chin"], at => (at(foot).Y - at("nosebase").Y) / Head(at), "how far the ear's base lies below the nose base ÷ head") { Less = "above the nose base", More = "below the nose base" };
         }
 
+        static double Nearest(double y, double upper, double lower) => Math.Abs(y - upper) < Math.Abs(y - lower) ? y - upper : y - lower;
         static double Outside(double y, double upper, double lower) => y < upper ? y - upper : y > lower ? y - lower : 0;
     }
 

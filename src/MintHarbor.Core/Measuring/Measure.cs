@@ -17,6 +17,9 @@ public sealed record Measure(string Rule, string? Part, MeasureKind Kind, string
     /// <summary>Root of the sum of the squared derivatives, where it is known because the value is linear in the places.</summary>
     public double? Steepness { get; init; }
 
+    /// <summary>What placement carries into, where the value itself stands still over a range: at its end a derivative would tell half.</summary>
+    public Func<Func<string, Vec2>, double>? Carries { get; init; }
+
     /// <summary>90 % of a normal distribution lies within this many standard deviations.</summary>
     public const double Ninety = 1.645;
 
@@ -38,15 +41,16 @@ public sealed record Measure(string Rule, string? Part, MeasureKind Kind, string
         var (moved, by) = ("", new Vec2(0, 0));
         Vec2 At(string id) => id == moved ? l[id]!.Value + by : l[id]!.Value;
         Func<string, Vec2> at = At;
+        var value = Carries ?? Eval;
         foreach (var id in Needs.Distinct())
         {
             moved = id;
             for (var axis = 0; axis < 2; axis++)
             {
                 by = axis == 0 ? new(h, 0) : new(0, h);
-                var d = Eval(at);
+                var d = value(at);
                 by *= -1;
-                d -= Eval(at);
+                d -= value(at);
                 if (Kind == MeasureKind.Angle) d = ClockAngle.Wrap(d);
                 sum += d / (2 * h) * (d / (2 * h));
             }

@@ -78,29 +78,46 @@ public static class JudgeStudy
                 var truth = Judge.Figure(With(exact, trueCard, 0)).Findings.ToDictionary(f => (f.Key, f.Against));
                 var said = Judge.Figure(With(noisy, readCard, Placement)).Findings.Where(f => f.Against == against).ToList();
                 var (alarm, dueOnSheet, foundOnSheet) = Count(rows, against, said, truth);
-                if (given.Count == 0)
-                {
-                    var c = clean.GetValueOrDefault(against) ?? (clean[against] = [0, 0]);
-                    c[0]++;
-                    if (alarm) c[1]++;
-                }
+                if (given.Count == 0) Clean(clean, against, alarm);
                 else if (against == Against.Reference && given.Count == 1)
                 {
-                    var (_, unit, least, most) = FigureFaults.All.First(a => a.Name == given[0].Name);
-                    var third = (int)Math.Clamp((Math.Abs(given[0].Size) - least) / (most - least) * 3, 0, 2);
-                    string Word(double v) => unit == "deg" ? $"{v:0.#}°" : $"{100 * v:0} %";
-                    var key = (given[0].Name, $"{Word(least + ((most - least) * third / 3))} to {Word(least + ((most - least) * (third + 1) / 3))}");
-                    var f = faults.GetValueOrDefault(key) ?? (faults[key] = [0, 0, 0]);
-                    f[0]++;
-                    if (dueOnSheet) f[1]++;
-                    if (dueOnSheet && foundOnSheet) f[2]++;
+                    Tally(faults, (given[0].Name, Third(FigureFaults.All.First(a => a.Name == given[0].Name), given[0].Size)), dueOnSheet, foundOnSheet);
                 }
             }
         }
-        return new(sheets,
+        return Result(sheets, rows, faults, clean);
+    }
+
+    internal static StudyResult Result(int sheets, Dictionary<(Against, string), int[]> rows, Dictionary<(string, string), int[]> faults, Dictionary<Against, int[]> clean) =>
+        new(sheets,
             [.. rows.OrderBy(r => r.Key.Item1).ThenBy(r => r.Key.Item2, StringComparer.Ordinal).Select(r => new StudyRow(r.Key.Item1, r.Key.Item2, r.Value[0], r.Value[1], r.Value[2], r.Value[3], r.Value[4], r.Value[5], r.Value[6], r.Value[7], r.Value[8]))],
             [.. faults.OrderBy(f => f.Key.Item1, StringComparer.Ordinal).ThenBy(f => f.Key.Item2, StringComparer.Ordinal).Select(f => new FaultRow(f.Key.Item1, f.Key.Item2, f.Value[0], f.Value[1], f.Value[2]))],
             [.. clean.OrderBy(c => c.Key).Select(c => (c.Key, c.Value[0], c.Value[1]))]);
+
+    /// <summary>The third of a fault's range of sizes that one lies in, "4 % to 10 %".</summary>
+    internal static string Third((string Name, string Unit, double Least, double Most) fault, double size)
+    {
+        var (_, unit, least, most) = fault;
+        var third = (int)Math.Clamp((Math.Abs(size) - least) / (most - least) * 3, 0, 2);
+        string Word(double v) => unit == "deg" ? $"{v:0.#}°" : $"{100 * v:0.#} %";
+        return $"{Word(least + ((most - least) * third / 3))} to {Word(least + ((most - least) * (third + 1) / 3))}";
+    }
+
+    /// <summary>One more sheet of a fault and size: whether it was due, and whether something was said.</summary>
+    internal static void Tally(Dictionary<(string, string), int[]> faults, (string, string) key, bool due, bool found)
+    {
+        var f = faults.GetValueOrDefault(key) ?? (faults[key] = [0, 0, 0]);
+        f[0]++;
+        if (due) f[1]++;
+        if (due && found) f[2]++;
+    }
+
+    /// <summary>One more sheet without a fault.</summary>
+    internal static void Clean(Dictionary<Against, int[]> clean, Against against, bool alarm)
+    {
+        var c = clean.GetValueOrDefault(against) ?? (clean[against] = [0, 0]);
+        c[0]++;
+        if (alarm) c[1]++;
     }
 
     /// <summary>Every fourth sheet is clean, the others have one fault or two.</summary>
@@ -152,7 +169,7 @@ public static class JudgeStudy
         });
     }
 
-    private static (bool Alarm, bool Due, bool Found) Count(Dictionary<(Against, string), int[]> rows, Against against, List<Finding> said, Dictionary<(string, Against), Finding> truth)
+    internal static (bool Alarm, bool Due, bool Found) Count(Dictionary<(Against, string), int[]> rows, Against against, List<Finding> said, Dictionary<(string, Against), Finding> truth)
     {
         var (alarm, anyDue, anyFound) = (false, false, false);
         foreach (var f in said)

@@ -23,9 +23,10 @@ public sealed record DrawnSubject(FigureView Line, FigureView Mass, TonePicture 
 
     /// <summary>A head, turned. Its sides are placed where the outline is, as on a sheet.</summary>
     public static DrawnSubject Of(HeadModel head, HeadPose pose) => new(
-        Sided(StudioHead.View(head, pose, FigureViewKind.Line), StudioHead.Sides(head, pose)), StudioHead.View(head, pose, FigureViewKind.Mass), StudioHead.View(head, pose, FigureViewKind.Tone, 240, 300, finer: 1).Tone!);
+        Outlined(StudioHead.View(head, pose, FigureViewKind.Line), StudioHead.Sides(head, pose)), StudioHead.View(head, pose, FigureViewKind.Mass), StudioHead.View(head, pose, FigureViewKind.Tone, 240, 300, finer: 1).Tone!);
 
-    private static FigureView Sided(FigureView view, (double Left, double Right) sides)
+    /// <summary>A head's view whose sides are those of its outline.</summary>
+    internal static FigureView Outlined(FigureView view, (double Left, double Right) sides)
     {
         SeenLandmark At(string id, double x) => view.Landmarks[id] with { At = new(x, view.Landmarks[id].At.Y), Visible = true };
         return view with { Landmarks = new Dictionary<string, SeenLandmark>(view.Landmarks) { ["head-side.L"] = At("head-side.L", sides.Right), ["head-side.R"] = At("head-side.R", sides.Left) } };

@@ -27,6 +27,21 @@ public sealed class JudgeStudyTests
     }
 
     [Fact]
+    public void A_heads_faults_are_found_and_its_clean_sheets_left_alone()
+    {
+        var study = HeadStudy.Run(seed: 78, sheets: 104, new Core.Heads.StudioHead(Core.Heads.StudioHead.Coarse, 13));
+        foreach (var kind in study.Rows.GroupBy(r => r.Against))
+        {
+            var (due, found) = (kind.Sum(r => r.Due), kind.Sum(r => r.Found));
+            Assert.True(due >= 15, $"{kind.Key}: only {due} measures were due");
+            Assert.True(found >= (0.95 * due) - 1, $"{kind.Key}: {found} of {due} due were found");
+            Assert.True(kind.Sum(r => r.Covered) >= 0.85 * kind.Sum(r => r.Judged), $"{kind.Key}");
+        }
+        Assert.All(study.Clean, c => Assert.True(c.Alarms <= Math.Max(2, c.Sheets / 20), $"{c.Against}: {c.Alarms} of {c.Sheets}"));
+        Assert.Contains(study.Faults, f => f.Fault == "axis in the middle, turned" && f.Due > 0);
+    }
+
+    [Fact]
     public void The_same_seed_gives_the_same_study()
     {
         Assert.Equal(JudgeStudy.Run(5, 8, Studio).Rows, JudgeStudy.Run(5, 8, Studio).Rows);
