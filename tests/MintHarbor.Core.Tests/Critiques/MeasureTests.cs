@@ -202,7 +202,7 @@ public class MeasureTests
         Assert.True(StudioViews.All.Count >= 40);
         foreach (var v in StudioViews.All)
         {
-            Assert.NotEmpty(v.Mass);
+            if (!v.IsHead) Assert.NotEmpty(v.Mass);
             Assert.True(v.Line.Length > 1000 || v.Strokes is { Count: > 20 }, v.Id);
             foreach (var id in v.Landmarks.Keys)
             {
