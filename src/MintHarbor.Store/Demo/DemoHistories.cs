@@ -13,6 +13,9 @@ public static class DemoHistories
         string Student, int Week, string Pose, double Azimuth, NamedFault[] Faults, double Height, string Question, string Review, string Until, string[] Named, string Answer = "",
         double Care = 0.5, Tool Tool = Tool.Charcoal, string Body = "male");
 
+    /// <summary>Who was there once and has been away since.</summary>
+    public static readonly IReadOnlyList<string> Away = ["Greta Sands", "Rafe Tolley"];
+
     private static NamedFault F(string name, double size) => new(name, size);
 
     public static readonly IReadOnlyList<Past> Evening =

@@ -260,10 +260,33 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             clock.Now += Duration.FromDays(2);
             foreach (var fault in p.Named) await sheets.AddFault(sheet, fault, Spot(sheet, fault));
             if (p.Until == "drafted") continue;
-            await sheets.Release(sheet, course, student.Person, new PracticeActions(db, clock));
-            if (p.Until != "answered") continue;
-            clock.Now += Duration.FromHours(20);
-            await sheets.Reply(sheet, p.Answer);
+            var practice = new PracticeActions(db, clock);
+            await sheets.Release(sheet, course, student.Person, practice);
+            if (p.Until == "answered")
+            {
+                clock.Now += Duration.FromHours(20);
+                await sheets.Reply(sheet, p.Answer);
+            }
+            // What last week's critique asks for is still to come; those who are away do nothing.
+            if (p.Week < 4 && !DemoHistories.Away.Contains(p.Student)) await Prescribed(clock, practice, course, sheet, n);
+        }
+    }
+
+    /// <summary>The drills that a critique prescribed, done two days later, each with the lean and scatter of a hand that still learns.</summary>
+    private async Task Prescribed(SetClock clock, PracticeActions practice, Course course, Sheet sheet, int seed)
+    {
+        clock.Now += Duration.FromDays(2);
+        foreach (var given in await db.Assignments.Where(a => a.CourseId == course.Id && a.StudentId == sheet.StudentId && a.SheetId == sheet.Id && a.Drill != null && a.DoneAt == null).ToListAsync())
+        {
+            var random = new SeededRandom((course.Id * 7000) + seed);
+            var round = await practice.Begin(course, sheet.StudentId, given.Drill!, given.Id, random.Next(1_000_000));
+            var drill = Core.Practice.Drills.Get(round.Kind);
+            while (round.State.Replay().Next is { } item)
+            {
+                var truth = item.Truth.Value;
+                var said = drill.Unit switch { "deg" => truth + random.Normal(6), "heads" => truth + random.Normal(0.15), "ratio" => truth * Math.Exp(random.Normal(0.12)), _ => Math.Abs(random.Normal(0.4)) };
+                await practice.Answer(round, round.State.Answers.Count, drill.Unit == "deg" ? said : Math.Clamp(said, drill.Range.Least, drill.Range.Most));
+            }
         }
     }
 
