@@ -49,7 +49,7 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
     {
         Waiting = await db.Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted)).OrderBy(s => s.SubmittedAt).Take(12)
             .Select(s => new WaitingSheet(s.Id, s.Student.Name, s.Code, s.Question, s.State, s.SubmittedAt)).ToListAsync();
-        var overdue = await db.Assignments.AsNoTracking().Include(a => a.Student).Where(a => a.CourseId == Course.Id && a.DoneAt == null && a.Due < Now).OrderBy(a => a.Due).Take(200).ToListAsync();
+        var overdue = await db.Assignments.AsNoTracking().Include(a => a.Student).Where(a => a.CourseId == Course.Id && a.DoneAt == null && a.Due < Now).OrderBy(a => a.Due).ThenBy(a => a.Id).Take(200).ToListAsync();
         Overdue = [.. overdue.GroupBy(a => (a.StudentId, a.Student.Name, What: Words.Of(a))).Select(g => (g.Key.StudentId, g.Key.Name, g.Key.What, g.Count(), g.Min(a => a.Due))).Take(12)];
         var since = Now - Duration.FromDays(8);
         var remarks = await db.Sheets.Where(s => s.CourseId == Course.Id && s.State != SheetState.Placing && s.State != SheetState.Example && (s.ReleasedAt > since || s.SavedAt > since || s.SubmittedAt > since)).Select(s => s.Remarks).ToListAsync();
