@@ -47,11 +47,18 @@ internal sealed class ShadowMap
         centre = (low + high) / 2;
         scale = Size / ((high - low).Length() * 1.02f);
         Array.Fill(depth, DepthPicture.Nothing);
+        // Every place is seen by the lamp once; its triangles share it.
+        var seen = meshes.Select(m =>
+        {
+            var at = new Vector3[m.Places.Length];
+            Parallel.For(0, (at.Length + 8191) / 8192, k => { for (var i = k * 8192; i < Math.Min(at.Length, (k + 1) * 8192); i++) at[i] = At(m.Places[i]); });
+            return (At: at, m.Triangles);
+        }).ToArray();
         Parallel.For(0, 4, band =>
         {
-            foreach (var m in meshes)
+            foreach (var (at, t) in seen)
             {
-                for (var t = 0; t < m.Triangles.Length; t += 3) Fill(At(m.Places[m.Triangles[t]]), At(m.Places[m.Triangles[t + 1]]), At(m.Places[m.Triangles[t + 2]]), Size * band / 4, (Size * (band + 1) / 4) - 1);
+                for (var i = 0; i < t.Length; i += 3) Fill(at[t[i]], at[t[i + 1]], at[t[i + 2]], Size * band / 4, (Size * (band + 1) / 4) - 1);
             }
         });
     }
