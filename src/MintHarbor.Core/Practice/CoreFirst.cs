@@ -20,9 +20,9 @@ public sealed class CoreFirst : DrawnDrill
 
     /// <summary>The more the centre line bends and the more the forms lean against one another, the harder.</summary>
     protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from view in Views(clothed)
-        let head = new Marked(view.At("crown")!.Value, view.At("chin")!.Value)
-        where head.Length > 0.05 * view.Height
+        from counted in ByHeads(clothed, seen: false)
+        let view = counted.View
+        let head = counted.Head
         let line = Middle(view)
         let upper = ClockAngle.OfEdge(line[0], line[1])
         let lower = ClockAngle.OfEdge(line[^2], line[^1])

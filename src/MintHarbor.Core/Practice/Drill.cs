@@ -74,6 +74,16 @@ public abstract class Drill
 
     /// <summary>The shipped views that drills are made of: those that are only looked at.</summary>
     protected static IEnumerable<StudioView> Views(bool clothed) => StudioViews.All.Where(v => v.Clothed == clothed && v.Strokes is null && !v.IsHead);
+
+    /// <summary>Those in which the head is long enough to count by, with it.</summary>
+    /// <param name="seen">Only where crown and chin are both seen.</param>
+    protected static IEnumerable<(StudioView View, Marked Head)> ByHeads(bool clothed, bool seen) =>
+        from view in Views(clothed)
+        where !seen || (view.Sees("crown") && view.Sees("chin"))
+        let head = new Marked(view.At("crown")!.Value, view.At("chin")!.Value)
+        where head.Length > 0.05 * view.Height
+        select (view, head);
+
     protected abstract double TruthOf(Marked asked, Marked? unit);
     protected abstract double ErrorOf(double answer, double truth);
     protected abstract bool Answerable(double value);

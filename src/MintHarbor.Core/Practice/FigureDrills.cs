@@ -39,10 +39,9 @@ public sealed class HeadCount : RatioDrill
 
     /// <summary>The more heads, and the farther from upright, the harder.</summary>
     protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from view in Views(clothed)
-        where view.Sees("crown") && view.Sees("chin")
-        let head = new Marked(view.At("crown")!.Value, view.At("chin")!.Value)
-        where head.Length > 0.05 * view.Height
+        from counted in ByHeads(clothed, seen: true)
+        let view = counted.View
+        let head = counted.Head
         from h in Heights
         where view.Sees(h.A) && view.Sees(h.B)
         let span = new Marked(view.At(h.A)!.Value, view.At(h.B)!.Value)
@@ -126,10 +125,9 @@ public sealed class Plumb : Drill
 
     /// <summary>The farther apart the two lie in height, the harder.</summary>
     protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from view in Views(clothed)
-        where view.Sees("crown") && view.Sees("chin")
-        let head = new Marked(view.At("crown")!.Value, view.At("chin")!.Value)
-        where head.Length > 0.05 * view.Height
+        from counted in ByHeads(clothed, seen: true)
+        let view = counted.View
+        let head = counted.Head
         from l in Lines
         where view.Sees(l.From) && view.Sees(l.To)
         let marked = new Marked(view.At(l.From)!.Value, view.At(l.To)!.Value)

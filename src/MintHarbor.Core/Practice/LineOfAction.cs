@@ -18,9 +18,9 @@ public sealed class LineOfAction : DrawnDrill
 
     /// <summary>The more the line bends, the harder.</summary>
     protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from view in Views(clothed)
-        let head = new Marked(view.At("crown")!.Value, view.At("chin")!.Value)
-        where head.Length > 0.05 * view.Height
+        from counted in ByHeads(clothed, seen: false)
+        let view = counted.View
+        let head = counted.Head
         let line = Through(view)
         let straight = (line[^1] - line[0]).Length
         let walked = Enumerable.Range(1, line.Count - 1).Sum(i => (line[i] - line[i - 1]).Length)
