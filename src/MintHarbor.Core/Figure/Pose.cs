@@ -29,13 +29,15 @@ public sealed record PropOfPose(string Shape, Vector3 At, Vector3 Half);
 /// <param name="Level">beginner, intermediate or advanced.</param>
 /// <param name="Support">What bears the weight, in words.</param>
 /// <param name="Trouble">What is hard to draw in it.</param>
+/// <param name="Shows">What of it a term should have shown: weight-shift, twist, arms-up, foreshortened, overlap or kneeling.</param>
 /// <param name="Balance">Share of weight on left and right foot; null where a seat or the floor bears it.</param>
 public sealed record Pose(
     string Id, string Name, string Strain, string Level, string[] Purposes, string[] Parts, string Support, string Trouble,
     RootOfPose Root, Dictionary<string, Dictionary<string, float>> Joints, Dictionary<string, FootOfPose>? Feet = null,
-    Dictionary<string, HandOfPose>? Hands = null, PropOfPose[]? Props = null, float[]? Balance = null, string? Weight = null)
+    Dictionary<string, HandOfPose>? Hands = null, PropOfPose[]? Props = null, float[]? Balance = null, string? Weight = null, string[]? Shows = null)
 {
     public static readonly string[] Strains = ["lying", "seated", "standing", "one-leg", "raised", "extreme"];
+    public static readonly string[] Kinds = ["weight-shift", "twist", "arms-up", "foreshortened", "overlap", "kneeling"];
     public static readonly string[] Levels = ["beginner", "intermediate", "advanced"];
 
     /// <summary>Reads and checks a file of poses: known joints, angles inside their limits, known bones.</summary>
@@ -66,6 +68,7 @@ public sealed record Pose(
         var bones = tables.Bones.SelectMany(b => Sides.Of(b.Id).Select(s => Sides.Id(b.Id, s))).ToHashSet(StringComparer.Ordinal);
         if (!Strains.Contains(Strain)) Fail("strain", $"'{Strain}' is none of {string.Join(", ", Strains)}");
         if (!Levels.Contains(Level)) Fail("level", $"'{Level}' is none of {string.Join(", ", Levels)}");
+        foreach (var shown in (Shows ?? []).Where(s => !Kinds.Contains(s))) Fail("shows", $"'{shown}' is none of {string.Join(", ", Kinds)}");
         foreach (var (bone, angles) in Joints)
         {
             if (!bones.Contains(bone) || bone == "pelvis") Fail($"joints.{bone}", $"there is no such joint; the joints are {string.Join(", ", bones.Where(b => b != "pelvis"))}");

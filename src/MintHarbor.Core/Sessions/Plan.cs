@@ -37,6 +37,35 @@ public sealed record PlanRequest
     /// <summary>Pose of the long sittings, by id; null lets the planner choose by their length.</summary>
     public string? LongPose { get; init; }
 
+    /// <summary>Part of the body that is in question, one of <see cref="PoseLibrary.Parts"/>; null for none.</summary>
+    public string? Part { get; init; }
+
+    /// <summary>Rules that the class's sheets broke most, the commonest first.</summary>
+    public IReadOnlyList<string> Weak { get; init; } = [];
+
+    /// <summary>What the earlier meetings of the term held, in any order.</summary>
+    public IReadOnlyList<PastMeeting> History { get; init; } = [];
+
+    /// <summary>Poses that the course has made its own, beside the studio's.</summary>
+    public IReadOnlyList<StudioPose> OwnPoses { get; init; } = [];
+
+    /// <summary>One of <see cref="Shapes"/>, where only that timetable is wanted; null for three different ones.</summary>
+    public string? Shape { get; init; }
+
+    /// <summary>What the class draws with: charcoal, graphite, red-chalk or ink; null leaves it to each exercise.</summary>
+    public string? Medium { get; init; }
+
+    /// <summary>Minutes that set-up, review and packing up have been found to need; null for the studio's usual.</summary>
+    public double? SetUpMinutes { get; init; }
+    public double? ReviewMinutes { get; init; }
+    public double? PackUpMinutes { get; init; }
+
+    /// <summary>Pay of the model; null for the default.</summary>
+    public PayRules? Pay { get; init; }
+
+    /// <summary>The whole timetable as the instructor laid it by hand: taken as it is and only proved. Empty otherwise.</summary>
+    public IReadOnlyList<PlanItem> Laid { get; init; } = [];
+
     public long Seed { get; init; }
 
     [JsonIgnore] public bool HasLiveModel => Model is ModelKind.Person or ModelKind.Two;
@@ -62,6 +91,10 @@ public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
     /// <summary>Ids of the poses in order, chosen to fit the strains.</summary>
     public IReadOnlyList<string> PoseIds { get; init; } = [];
 
+    /// <summary>Degrees that the model turns from the front of the stand for each pose, so that every seat sees every side;
+    /// none leaves the front to the front.</summary>
+    public IReadOnlyList<double> Facings { get; init; } = [];
+
     /// <summary>Sheets of paper a student takes for the item; short sets may share a halved sheet.</summary>
     public int Sheets { get; init; }
 
@@ -70,6 +103,9 @@ public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
 
     /// <summary>Which period of a long pose this is, from 1; 0 where it is not one.</summary>
     public int Period { get; init; }
+
+    /// <summary>A period of a pose that goes on over rests.</summary>
+    [JsonIgnore] public bool IsLong => Kind == ItemKind.Exercise && Exercise is "sitting" or "long-pose";
 
     public Strain? Strain => Strains.Count == 0 ? null : Strains.Max();
 
@@ -114,6 +150,10 @@ public sealed record RuleFact(string Id, bool Holds, double Value, double Limit,
     public string Because { get; init; } = "";
 }
 
+/// <param name="Kind">"hard", "again", "new" or "medium".</param>
+/// <param name="At">Minute of the meeting; null where it has no place.</param>
+public sealed record PlanNote(string Kind, double? At, string Says);
+
 public sealed record PaperNeed(string Kind, int SheetsPerStudent, int Sheets);
 
 /// <param name="Idea">What this timetable is for, in one sentence.</param>
@@ -122,6 +162,20 @@ public sealed record Proposal(
     string Idea, string GivesUp, IReadOnlyList<PlanItem> Items, IReadOnlyList<RuleFact> Rules,
     IReadOnlyList<PaperNeed> Paper, IReadOnlyList<string> Kit)
 {
+    /// <summary>One of <see cref="Shapes"/>; "laid" where the instructor laid it by hand.</summary>
+    public string Shape { get; init; } = "";
+
+    /// <summary>Null where nobody is paid to pose.</summary>
+    public ModelPay? Pay { get; init; }
+
+    /// <summary>What is worth knowing of the poses: too hard for the level, shown last week, shown for the first time.</summary>
+    public IReadOnlyList<PlanNote> Notes { get; init; } = [];
+
+    /// <summary>Points of the poses chosen, and of the best pose of every slot by itself: the choice is greedy, and this is the
+    /// most that it can have missed.</summary>
+    public double PosePoints { get; init; }
+    public double PoseBound { get; init; }
+
     [JsonIgnore] public double PosedMinutes => Items.Where(i => i.Posed).Sum(i => i.Minutes);
     [JsonIgnore] public double Minutes => Items.Sum(i => i.Minutes);
     [JsonIgnore] public bool Holds => Rules.All(r => r.Holds);

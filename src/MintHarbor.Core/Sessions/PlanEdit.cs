@@ -2,52 +2,182 @@ using MintHarbor.Core.Practice;
 
 namespace MintHarbor.Core.Sessions;
 
-public enum EditKind { Longer, Shorter, Later, Earlier, Hold, Release, Replace, Pose }
+public enum EditKind { Longer, Shorter, Length, Later, Earlier, Move, Swap, Split, Merge, Rest, Remove, Hold, Release, Replace, Pose }
 
 /// <param name="Index">Which item of the timetable, from 0.</param>
 /// <param name="Exercise">For a replacement: the exercise that takes its place.</param>
-/// <param name="PoseId">For a pose: the studio pose the item gets.</param>
-public sealed record PlanEdit(EditKind Kind, int Index, string? Exercise = null, string? PoseId = null);
+/// <param name="PoseId">For a pose: the pose the item gets; every period of a long pose gets it.</param>
+/// <param name="Minutes">For a length: the item's new one. For a split: minutes of its first part, null for the middle.</param>
+/// <param name="To">For a move: the place it goes to. For a swap: the item it changes places with.</param>
+public sealed record PlanEdit(EditKind Kind, int Index, string? Exercise = null, string? PoseId = null, double? Minutes = null, int? To = null);
 
-/// <summary>One change to a timetable. The changed item is held; the rest is planned again round all that is held.</summary>
+/// <summary>Changes to a timetable by hand. The minutes go on adding up: what one line gets another gives, the next ones first, rests
+/// and held lines never. Whether the rest rules still hold is proved afterwards, not here.</summary>
 public static class PlanEdits
 {
     /// <summary>Minutes by which a single item is lengthened, shortened or moved; a set grows by one pose.</summary>
     public const double Step = 5;
+    private const double Tiny = 1e-6;
 
-    /// <summary>The request that the edit amounts to, to be kept with the meeting if its plan holds.</summary>
-    /// <exception cref="InputException">No such item, or a length or exercise that can't be.</exception>
-    public static PlanRequest Apply(PlanRequest request, IReadOnlyList<PlanItem> items, PlanEdit edit, TimingRules? rules = null)
+    /// <summary>The request with the timetable laid as the edit leaves it.</summary>
+    /// <exception cref="InputException">No such item, or a length, place or exercise that can't be.</exception>
+    public static PlanRequest Apply(PlanRequest request, IReadOnlyList<PlanItem> items, PlanEdit edit)
     {
-        rules ??= TimingRules.Default;
-        if (edit.Index < 0 || edit.Index >= items.Count) throw new InputException("that line is no longer in the timetable", "index", $"0 to {items.Count - 1}");
-        var target = items[edit.Index];
-        var held = items.Where((i, k) => i.Held && k != edit.Index).ToList();
-        if (edit.Kind != EditKind.Release) held.Add(Change(target, edit, rules) with { Held = true });
-        return request with { Locked = [.. held.OrderBy(i => i.At)] };
+        var k = Item(items, edit.Index, "index");
+        var all = items.ToList();
+        switch (edit.Kind)
+        {
+            case EditKind.Longer or EditKind.Shorter:
+                var i = all[k];
+                Resize(all, k, i.Minutes + ((edit.Kind == EditKind.Longer ? 1 : -1) * (i.Poses > 1 ? i.PoseMinutes : Step)));
+                break;
+            case EditKind.Length: Resize(all, k, edit.Minutes ?? throw new InputException("no length", "minutes", "minutes of the line")); break;
+            case EditKind.Earlier: Shift(all, k, -Step); break;
+            case EditKind.Later: Shift(all, k, Step); break;
+            case EditKind.Move: Move(all, k, Item(items, edit.To ?? -1, "to")); break;
+            case EditKind.Swap: (all[k], all[edit.To!.Value]) = (Loose(all[Item(items, edit.To ?? -1, "to")]), Loose(all[k])); break;
+            case EditKind.Split: Split(all, k, edit.Minutes); break;
+            case EditKind.Merge: Merge(all, k); break;
+            case EditKind.Rest: AddRest(all, k); break;
+            case EditKind.Remove: Remove(all, k); break;
+            case EditKind.Hold: all[k] = all[k] with { Held = true }; break;
+            case EditKind.Release: all[k] = all[k] with { Held = false }; break;
+            case EditKind.Replace: all[k] = Replace(all[k], Exercises.Get(edit.Exercise ?? "")); break;
+            default: Pose(request, all, k, edit.PoseId); break;
+        }
+        return request with { Locked = [], Laid = Laid(all) };
     }
 
-    private static PlanItem Change(PlanItem i, PlanEdit edit, TimingRules rules) => edit.Kind switch
+    /// <summary>The request that keeps the changed line, and all that is held, and plans the rest anew.</summary>
+    public static PlanRequest Mend(PlanRequest request, IReadOnlyList<PlanItem> items, PlanEdit edit)
     {
-        EditKind.Longer => Grow(i, +1),
-        EditKind.Shorter => Grow(i, -1),
-        EditKind.Later => i with { At = i.At + Step },
-        EditKind.Earlier => i with { At = i.At - Step },
-        EditKind.Replace => Replace(i, Exercises.Get(edit.Exercise ?? "")),
-        EditKind.Pose => Pose(i, rules.Poses.FirstOrDefault(p => p.Id == edit.PoseId) ?? throw new InputException($"unknown pose '{edit.PoseId}'", "poseId", string.Join(" | ", rules.Poses.Select(p => p.Id)))),
-        _ => i,
+        var laid = Apply(request, items, edit).Laid;
+        // The changed line is found again by being unlike any line before; its neighbours may only have moved.
+        var changed = laid.Where(i => items.All(o => o.Kind != i.Kind || o.Exercise != i.Exercise || Math.Abs(o.Minutes - i.Minutes) > Tiny || Math.Abs(o.At - i.At) > Tiny || !o.PoseIds.SequenceEqual(i.PoseIds))).ToList();
+        var kept = changed.OrderBy(i => Math.Abs(i.At - items[edit.Index].At) + (i.Exercise == items[edit.Index].Exercise ? 0 : 100)).Take(1);
+        var locked = laid.Where(i => i.Held).Concat(kept).DistinctBy(i => i.At).OrderBy(i => i.At).Select(i => i with { Held = true, Period = 0 });
+        return request with { Laid = [], Shape = request.Shape is null or Shapes.Laid ? Shapes.Of(request.Approach)[0].Id : request.Shape, Locked = [.. locked] };
+    }
+
+    private static int Item(IReadOnlyList<PlanItem> items, int index, string field) =>
+        index >= 0 && index < items.Count ? index : throw new InputException("that line is no longer in the timetable", field, $"0 to {items.Count - 1}");
+
+    private static IReadOnlyList<PlanItem> Laid(IEnumerable<PlanItem> items)
+    {
+        double at = 0;
+        var laid = new List<PlanItem>();
+        foreach (var i in items.Where(i => i.Minutes > Tiny))
+        {
+            laid.Add(i with { At = at });
+            at += i.Minutes;
+        }
+        return laid;
+    }
+
+    /// <summary>An item that has moved: whether it begins another long pose is found anew.</summary>
+    private static PlanItem Loose(PlanItem i) => i.IsLong && i.PoseIds.Count > 0 ? i with { Period = 0 } : i;
+
+    /// <summary>The least that a line can be cut to when another takes its minutes.</summary>
+    private static double Least(PlanItem i) => i.Kind switch
+    {
+        ItemKind.Exercise => i.Poses > 1 ? i.PoseMinutes : Math.Min(i.Minutes, 5),
+        ItemKind.StandBack => 0,
+        _ => Math.Min(i.Minutes, 5),
     };
 
-    private static PlanItem Grow(PlanItem i, int by)
+    private static bool Gives(PlanItem i) => !i.Held && i.Kind is not (ItemKind.Rest or ItemKind.Break);
+
+    /// <summary>A line at another length. A set keeps the length of its poses; the last one fills what is over.</summary>
+    private static PlanItem Fitted(PlanItem i, double minutes)
     {
-        var step = i.Poses > 1 ? i.PoseMinutes : Step;
-        var minutes = i.Minutes + (by * step);
-        if (minutes < (i.Poses > 1 ? i.PoseMinutes : 5)) throw new InputException($"{i.Name} can't be shorter than {Say.Minutes(i.Minutes)}", "minutes", "5 min or one pose at least");
-        var poses = i.Poses > 1 ? i.Poses + by : i.Poses;
-        // A pose the planner chose may give way to an easier one; a pose the instructor held stays.
-        return i.Held || i.Poses > 1
-            ? i with { Minutes = minutes, Poses = poses, Strains = [.. i.Strains.Take(poses)], PoseIds = [.. i.PoseIds.Take(poses)] }
-            : i with { Minutes = minutes, PoseMinutes = minutes, Strains = [], PoseIds = [] };
+        if (i.Kind != ItemKind.Exercise || i.Poses <= 1) return i with { Minutes = minutes, PoseMinutes = i.Kind == ItemKind.Exercise ? minutes : 0 };
+        var poses = Math.Max(1, (int)Math.Floor((minutes + Tiny) / i.PoseMinutes));
+        return i with { Minutes = minutes, Poses = poses, Strains = [.. i.Strains.Take(poses)], PoseIds = [.. i.PoseIds.Take(poses)], Facings = [.. i.Facings.Take(poses)] };
+    }
+
+    private static void Resize(List<PlanItem> all, int k, double minutes)
+    {
+        var i = all[k];
+        var least = i.Kind == ItemKind.Exercise && i.Poses > 1 ? i.PoseMinutes : i.Kind == ItemKind.Exercise ? 0.5 : 1;
+        if (!double.IsFinite(minutes) || minutes < least - Tiny || minutes > Planner.MostMinutes)
+            throw new InputException($"{i.Name} can't be {(double.IsFinite(minutes) ? Say.Minutes(minutes) : "that long")}", "minutes", i.Poses > 1 ? $"{Say.Minutes(least)} at least, one pose" : $"{Say.Minutes(least)} at least");
+        var wanted = minutes - i.Minutes;
+        all[k] = Fitted(i, minutes) with { Held = true };
+        Take(all, wanted, [.. Enumerable.Range(k + 1, all.Count - k - 1), .. Enumerable.Range(0, k).Reverse()]);
+    }
+
+    /// <summary>Takes minutes from lines in the given order, or gives what was gained to the first that can have it.</summary>
+    private static void Take(List<PlanItem> all, double wanted, IReadOnlyList<int> order)
+    {
+        foreach (var g in order.Where(g => Gives(all[g])))
+        {
+            if (Math.Abs(wanted) <= Tiny) return;
+            var take = wanted < 0 ? wanted : Math.Min(wanted, Math.Max(0, all[g].Minutes - Least(all[g])));
+            if (Math.Abs(take) <= Tiny) continue;
+            all[g] = Fitted(all[g], all[g].Minutes - take);
+            wanted -= take;
+        }
+        if (wanted > Tiny) throw new InputException($"nothing is left to give {Say.Minutes(wanted)}", "minutes", "a length that the other lines can give");
+        if (wanted < -Tiny) throw new InputException("every other line is held", "minutes", "let one go first");
+    }
+
+    private static void Shift(List<PlanItem> all, int k, double by)
+    {
+        var before = Enumerable.Range(0, k).Reverse().Where(g => Gives(all[g])).ToList();
+        var after = Enumerable.Range(k + 1, all.Count - k - 1).Where(g => Gives(all[g])).ToList();
+        if (before.Count == 0 || after.Count == 0) throw new InputException($"{all[k].Name} has nothing to move into", "at", "a line between two others");
+        Take(all, Math.Abs(by), by < 0 ? before : after);
+        Take(all, -Math.Abs(by), by < 0 ? after : before);
+        all[k] = all[k] with { Held = true };
+    }
+
+    private static void Move(List<PlanItem> all, int k, int to)
+    {
+        var i = Loose(all[k]) with { Held = true };
+        all.RemoveAt(k);
+        all.Insert(to, i);
+    }
+
+    private static void Split(List<PlanItem> all, int k, double? minutes)
+    {
+        var i = all[k];
+        var half = i.Poses > 1 ? Math.Floor(i.Poses / 2.0) * i.PoseMinutes : Math.Floor(i.Minutes / 2);
+        var first = minutes ?? half;
+        if (i.Poses > 1) first = Math.Round(first / i.PoseMinutes) * i.PoseMinutes;
+        if (!double.IsFinite(first) || first < 0.5 || i.Minutes - first < 0.5) throw new InputException($"{i.Name} of {Say.Minutes(i.Minutes)} can't be split there", "minutes", $"more than 0 and less than {Say.Number(i.Minutes, 1)}");
+        var poses = i.Poses > 1 ? (int)Math.Round(first / i.PoseMinutes) : i.Poses;
+        all[k] = i.Poses > 1
+            ? i with { Minutes = first, Poses = poses, Strains = [.. i.Strains.Take(poses)], PoseIds = [.. i.PoseIds.Take(poses)], Facings = [.. i.Facings.Take(poses)] }
+            : Fitted(i, first);
+        var rest = i.Minutes - first;
+        all.Insert(k + 1, i.Poses > 1
+            ? i with { Minutes = rest, Poses = i.Poses - poses, PoseMinutes = i.Poses - poses == 1 ? rest : i.PoseMinutes, Strains = [.. i.Strains.Skip(poses)], PoseIds = [.. i.PoseIds.Skip(poses)], Facings = [.. i.Facings.Skip(poses)] }
+            : Fitted(Loose(i), rest));
+    }
+
+    private static void Merge(List<PlanItem> all, int k)
+    {
+        if (k + 1 >= all.Count) throw new InputException($"nothing follows {all[k].Name}", "index", "a line with another after it");
+        var (i, next) = (all[k], all[k + 1]);
+        var alike = i.Kind == next.Kind && i.Exercise == next.Exercise && i.Kind == ItemKind.Exercise && i.Poses >= 1 && next.Poses >= 1 && !i.IsLong && Math.Abs(i.PoseMinutes - next.PoseMinutes) < Tiny;
+        all[k] = alike
+            ? i with { Minutes = i.Minutes + next.Minutes, Poses = i.Poses + next.Poses, Strains = [.. i.Strains, .. next.Strains], PoseIds = [.. i.PoseIds, .. next.PoseIds], Facings = [.. i.Facings, .. next.Facings], Held = true }
+            : Fitted(i, i.Minutes + next.Minutes) with { Held = true };
+        all.RemoveAt(k + 1);
+    }
+
+    private static void AddRest(List<PlanItem> all, int k)
+    {
+        all.Insert(k + 1, new(0, Step, ItemKind.Rest));
+        Take(all, Step, [.. Enumerable.Range(0, k + 1).Reverse(), .. Enumerable.Range(k + 2, all.Count - k - 2)]);
+    }
+
+    private static void Remove(List<PlanItem> all, int k)
+    {
+        if (all.Count < 2) throw new InputException("it is the only line", "index", "a timetable of two lines or more");
+        var gone = all[k];
+        all.RemoveAt(k);
+        Take(all, -gone.Minutes, [.. Enumerable.Range(0, k).Reverse(), .. Enumerable.Range(k, all.Count - k)]);
     }
 
     private static PlanItem Replace(PlanItem i, Exercise e)
@@ -55,10 +185,22 @@ public static class PlanEdits
         if (i.Kind != ItemKind.Exercise) throw new InputException($"{i.Name} is not an exercise", "index", "a line with an exercise");
         var poses = Math.Max(1, (int)Math.Ceiling(i.Minutes / e.MaxMinutes));
         if (i.Minutes / poses < e.MinMinutes && e.Id != "sitting") throw new InputException($"{e.Name} wants {e.MinutesText}; this line has {Say.Minutes(i.Minutes)}", "exercise", $"an exercise that fits {Say.Minutes(i.Minutes)}");
-        return i with { Exercise = e.Id, Poses = poses, PoseMinutes = i.Minutes / poses, Strains = [], PoseIds = [], Period = 0 };
+        return i with { Exercise = e.Id, Poses = poses, PoseMinutes = i.Minutes / poses, Strains = [], PoseIds = [], Facings = [], Period = 0, Held = true };
     }
 
-    private static PlanItem Pose(PlanItem i, StudioPose p) => i.Posed
-        ? i with { Strains = [.. Enumerable.Repeat(p.Strain, i.Poses)], PoseIds = [.. Enumerable.Repeat(p.Id, i.Poses)] }
-        : throw new InputException($"nobody poses during {i.Name}", "index", "a posed line");
+    private static void Pose(PlanRequest request, List<PlanItem> all, int k, string? id)
+    {
+        var p = PoseLibrary.Find(id, request) ?? throw new InputException($"unknown pose '{id}'", "poseId", string.Join(" | ", PoseLibrary.Of(request).Select(p => p.Id)));
+        if (!all[k].Posed) throw new InputException($"nobody poses during {all[k].Name}", "index", "a posed line");
+        PlanItem Posed(PlanItem i) => i with { Strains = [.. Enumerable.Repeat(p.Strain, i.Poses)], PoseIds = [.. Enumerable.Repeat(p.Id, i.Poses)] };
+        if (all[k].IsLong)
+        {
+            int from = k, to = k;
+            while (all[from].Period != 1 && all.FindLastIndex(from - 1, i => i.IsLong) is var b and >= 0) from = b;
+            for (var n = all.FindIndex(k + 1, i => i.IsLong); n >= 0 && all[n].Period != 1; n = all.FindIndex(n + 1, i => i.IsLong)) to = n;
+            for (var n = from; n <= to; n++) if (all[n].IsLong) all[n] = Posed(all[n]);
+        }
+        else all[k] = Posed(all[k]);
+        all[k] = all[k] with { Held = true };
+    }
 }

@@ -4,13 +4,15 @@ namespace MintHarbor.Core.Sessions;
 
 /// <summary>Computes a timetable. The frame (set-up, break, review, packing up) and whatever the instructor holds are laid
 /// down first; the gaps between are cut into stretches and rests by arithmetic (<see cref="Stretches"/>), filled with
-/// exercises by approach and purpose (<see cref="Programme"/>), and given poses whose strain keeps its limit
-/// (<see cref="Poses"/>). The result is proved by <see cref="RestRules"/>; what fails is returned as a reason, never as a
+/// exercises by shape and purpose (<see cref="Programme"/>), and given poses whose strain keeps its limit
+/// (<see cref="PoseAssigner"/>). The result is proved by <see cref="RestRules"/>; what fails is returned as a reason, never as a
 /// timetable. The same request gives the same answer.</summary>
 public static class Planner
 {
     public const int LeastMinutes = 30, MostMinutes = 480, MostStudents = 60;
 
+    /// <summary>Three different timetables, or one where the request names a shape or is laid by hand. Fewer where the evening is
+    /// too short for them to differ, or where one can't keep the rules.</summary>
     /// <exception cref="InputException">A field is outside what is accepted.</exception>
     public static PlanResult Plan(PlanRequest request, TimingRules? rules = null)
     {
@@ -18,24 +20,61 @@ public static class Planner
         Check(request, rules);
         var refused = Refusals(request, rules).ToList();
         if (refused.Count > 0) return new([], refused);
-
+        if (request.Laid.Count > 0)
+        {
+            var laid = Lay(request, rules);
+            return laid.Holds ? new([laid], []) : new([], Broken(laid.Rules));
+        }
+        var proposals = new List<Proposal>();
         List<Cannot>? first = null;
+        foreach (var shape in request.Shape is { } id ? [Shapes.Get(id, request.Approach)] : Shapes.Of(request.Approach))
+        {
+            var (proposal, cannot) = Build(request with { Shape = shape.Id }, shape, rules);
+            if (proposal is null) first ??= cannot;
+            else if (proposals.All(p => !Alike(p, proposal))) proposals.Add(proposal);
+        }
+        return proposals.Count > 0 ? new(proposals, []) : new([], first ?? [TooShort(request)]);
+    }
+
+    /// <summary>A timetable laid by hand, proved: what it breaks stands among its rules.</summary>
+    public static Proposal Lay(PlanRequest request, TimingRules? rules = null)
+    {
+        rules ??= TimingRules.Default;
+        var items = new PoseAssigner(request, rules).Assign(Programme.Lay(request));
+        items = Programme.Number(items);
+        return Programme.Describe(request, null, items, RestRules.Prove(items, request, rules), rules);
+    }
+
+    private static (Proposal? Proposal, List<Cannot>? Cannot) Build(PlanRequest request, PlanShape shape, TimingRules rules)
+    {
+        List<Cannot>? first = null;
+        var framed = false;
         foreach (var frame in Frame.Candidates(request, rules))
         {
-            var (items, missing) = Programme.Fill(request, Stretches.Cut(request, frame, rules), rules);
+            framed = true;
+            if (Programme.Fill(request, shape, Stretches.Cut(request, frame, rules)) is not var (filled, missing)) continue;
             if (missing.Count > 0)
             {
                 first ??= missing;
                 continue;
             }
-            items = Poses.Assign(request, items, rules);
+            var poses = new PoseAssigner(request, rules);
+            var items = Programme.Number(poses.Assign(filled));
             var facts = RestRules.Prove(items, request, rules);
             if (facts.All(f => f.Holds))
-                return new([Programme.Describe(request, items, facts)], []);
-            first ??= [.. facts.Where(f => !f.Holds).Select(f => new Cannot(f.Id, f.Says, Nearest(f)))];
+                return (Programme.Describe(request, shape, items, facts, rules) with { PosePoints = Math.Round(poses.Points, 6), PoseBound = Math.Round(poses.Bound, 6) }, null);
+            first ??= Broken(facts);
         }
-        return new([], first ?? [new("break", "No place is left for a break of 10 to 15 min with its middle between 40 and 60 % of the meeting.", new Dictionary<string, object?> { ["from"] = 0.4 * request.Minutes, ["to"] = 0.6 * request.Minutes })]);
+        return (null, framed ? first : [new("break", "No place is left for a break of 10 to 15 min with its middle between 40 and 60 % of the meeting.", new Dictionary<string, object?> { ["from"] = 0.4 * request.Minutes, ["to"] = 0.6 * request.Minutes })]);
     }
+
+    private static Cannot TooShort(PlanRequest r) => new("sum", $"{r.Minutes} min are too short for this timetable.", new Dictionary<string, object?> { ["minutes"] = 90.0 });
+
+    private static List<Cannot> Broken(IReadOnlyList<RuleFact> facts) => [.. facts.Where(f => !f.Holds).Select(f => new Cannot(f.Id, f.Says, Nearest(f)))];
+
+    /// <summary>The same work at the same minutes is the same timetable, whoever poses.</summary>
+    private static bool Alike(Proposal a, Proposal b) =>
+        a.Items.Count == b.Items.Count && a.Items.Zip(b.Items).All(p => p.First.At == p.Second.At && p.First.Exercise == p.Second.Exercise && p.First.Poses == p.Second.Poses && p.First.Period == p.Second.Period);
 
     private static Dictionary<string, object?> Nearest(RuleFact f) => new() { [f.Unit == "min" ? "minutes" : "value"] = f.Limit, ["at"] = f.From };
 
@@ -44,8 +83,14 @@ public static class Planner
         if (r.Minutes is < LeastMinutes or > MostMinutes) throw new InputException($"a meeting of {r.Minutes} min can't be planned", "minutes", $"{LeastMinutes} to {MostMinutes}");
         if (r.Students is < 0 or > MostStudents) throw new InputException($"{r.Students} students", "students", $"0 to {MostStudents}");
         if (r.Rung is not null) Ladder.Default.Get(r.Rung);
-        if (r.LongPose is not null && rules.Poses.FirstOrDefault(p => p.Id == r.LongPose) is not { Strain: <= Strain.OneLeg })
-            throw new InputException($"'{r.LongPose}' can't be held for a sitting", "longPose", string.Join(" | ", rules.Poses.Where(p => p.Strain <= Strain.OneLeg).Select(p => p.Id)));
+        if (r.LongPose is not null && PoseLibrary.Find(r.LongPose, r) is not { Strain: <= Strain.OneLeg })
+            throw new InputException($"'{PoseLibrary.Name(r.LongPose, r)}' can't be held for a sitting: {(PoseLibrary.Find(r.LongPose, r) is { } hard ? $"{rules.Limit(hard.Strain).Name} {Say.Minutes(rules.Limit(hard.Strain).LimitMinutes)} on end at most" : "no such pose")}", "longPose", string.Join(" | ", PoseLibrary.Of(r).Where(p => p.Strain <= Strain.OneLeg).Select(p => p.Id)));
+        if (r.Part is not null && !PoseLibrary.Parts.Contains(r.Part)) throw new InputException($"no part '{r.Part}'", "part", string.Join(" | ", PoseLibrary.Parts));
+        if (r.Medium is not null && !Materials.Media.Contains(r.Medium)) throw new InputException($"no medium '{r.Medium}'", "medium", string.Join(" | ", Materials.Media));
+        foreach (var (minutes, field) in new[] { (r.SetUpMinutes, "setUpMinutes"), (r.ReviewMinutes, "reviewMinutes"), (r.PackUpMinutes, "packUpMinutes") })
+            if (minutes is { } m && m is not (>= 5 and <= 60)) throw new InputException($"{Say.Minutes(m)}", field, "5 to 60 minutes");
+        if (r.History.Count > 200 || r.Laid.Count > 200 || r.Locked.Count > 200 || r.OwnPoses.Count > 200) throw new InputException("too long a list", "history", "200 entries at most");
+        CheckLaid(r);
         for (var i = 0; i < r.Include.Count; i++) Exercises.Get(r.Include[i], $"include[{i}]");
         double end = 0;
         for (var i = 0; i < r.Locked.Count; i++)
@@ -56,9 +101,27 @@ public static class Planner
             if (l.End > r.Minutes) throw new InputException($"{l.Name} would end {Say.Minutes(l.End - r.Minutes)} after the meeting", $"locked[{i}].minutes", $"an end within {r.Minutes} min");
             if (l.At < end) throw new InputException($"{l.Name} at minute {Say.Number(l.At, 1)} overlaps what is held before it, which ends at {Say.Number(end, 1)}", $"locked[{i}].at", "items that don't overlap");
             if (l.Kind == ItemKind.Exercise) Exercises.Get(l.Exercise ?? "", $"locked[{i}].exercise");
+            foreach (var id in l.PoseIds) Known(id, r, $"locked[{i}].poseIds");
             if (l.Poses < 0 || l.Poses > 120) throw new InputException("an impossible count of poses", $"locked[{i}].poses", "0 to 120");
             end = l.End;
         }
+    }
+
+    private static void CheckLaid(PlanRequest r)
+    {
+        for (var i = 0; i < r.Laid.Count; i++)
+        {
+            var l = r.Laid[i];
+            if (!double.IsFinite(l.Minutes) || l.Minutes <= 0 || l.Minutes > MostMinutes) throw new InputException("an item has no length", $"laid[{i}].minutes", "more than 0 minutes");
+            if (l.Kind == ItemKind.Exercise) Exercises.Get(l.Exercise ?? "", $"laid[{i}].exercise");
+            if (l.Poses is < 0 or > 120) throw new InputException("an impossible count of poses", $"laid[{i}].poses", "0 to 120");
+            foreach (var id in l.PoseIds) Known(id, r, $"laid[{i}].poseIds");
+        }
+    }
+
+    private static void Known(string pose, PlanRequest r, string field)
+    {
+        if (PoseLibrary.Find(pose, r) is null) throw new InputException($"unknown pose '{pose}'", field, string.Join(" | ", PoseLibrary.Of(r).Select(p => p.Id)));
     }
 
     private static IEnumerable<Cannot> Refusals(PlanRequest r, TimingRules rules)
@@ -72,6 +135,8 @@ public static class Planner
             foreach (var e in r.Include.Select(i => Exercises.Get(i)).Where(e => e.NeedsSubject && e.MaxMinutes < rung.LeastMinutes))
                 yield return new("rung", $"{e.Name} lasts {e.MinutesText}; on the rung '{rung.Name}' nothing under {Say.Minutes(rung.LeastMinutes)} is drawn.", new Dictionary<string, object?> { ["minutes"] = rung.LeastMinutes });
         }
+        if (r.Include.Where(i => Exercises.Get(i).NeedsSubject).Sum(i => Exercises.Get(i).MinMinutes) is var wanted && wanted > r.Minutes - rules.SetUpMin - rules.PackUpMin)
+            yield return new("include", $"What must be in it takes {Say.Minutes(wanted)} at least; {r.Minutes} min less set-up and packing up leave {Say.Minutes(r.Minutes - rules.SetUpMin - rules.PackUpMin)}.", new Dictionary<string, object?> { ["minutes"] = Math.Ceiling(wanted + rules.SetUpMin + rules.PackUpMin) });
         foreach (var l in r.Locked.Where(l => l.Kind == ItemKind.Exercise && l.Minutes > rules.StretchMinutes && r.HasLiveModel && (l.Catalogue?.NeedsSubject ?? true)))
             yield return new("rest-stretch", $"{l.Name} of {Say.Minutes(l.Minutes)} is one stretch; the limit is {Say.Number(rules.StretchMinutes)}.", new Dictionary<string, object?> { ["minutes"] = rules.StretchMinutes, ["at"] = l.At });
     }
@@ -117,15 +182,15 @@ internal static class Frame
         if (!frame.Any(i => i.Kind == ItemKind.SetUp))
         {
             var room = frame.Count == 0 ? r.Minutes : frame[0].At;
-            var length = Math.Min(r.Minutes >= 90 ? 10 : rules.SetUpMin, Math.Floor(room));
+            var length = Math.Min(r.SetUpMinutes ?? (r.Minutes >= 90 ? 10 : rules.SetUpMin), Math.Floor(room));
             if (length > 0) frame.Insert(0, new(0, length, ItemKind.SetUp));
         }
         var end = (double)r.Minutes;
         if (!frame.Any(i => i.Kind == ItemKind.PackUp))
-            end = PutBefore(frame, end, r.Minutes >= 120 ? 10 : rules.PackUpMin, ItemKind.PackUp);
+            end = PutBefore(frame, end, r.PackUpMinutes ?? (r.Minutes >= 120 ? 10 : rules.PackUpMin), ItemKind.PackUp);
         else end = frame.Where(i => i.Kind == ItemKind.PackUp).Min(i => i.At);
         if (!frame.Any(i => i.Kind == ItemKind.Review) && r.Minutes >= rules.ReviewFromMinutes)
-            PutBefore(frame, end, r.Minutes >= 120 ? 15 : r.Minutes >= 90 ? 10 : rules.ReviewMin, ItemKind.Review);
+            PutBefore(frame, end, r.ReviewMinutes ?? (r.Minutes >= 120 ? 15 : r.Minutes >= 90 ? 10 : rules.ReviewMin), ItemKind.Review);
     }
 
     private static double PutBefore(List<PlanItem> frame, double end, double length, ItemKind kind)
@@ -186,7 +251,7 @@ internal static class Stretches
     /// <summary>Longest stretch in a gap: 25 min, or what the chosen long pose allows where it is sat.</summary>
     private static double Cap(PlanRequest r, List<PlanItem> frame, double at, TimingRules rules)
     {
-        var pose = r.HasLiveModel ? rules.Poses.FirstOrDefault(p => p.Id == r.LongPose) : null;
+        var pose = r.HasLiveModel ? PoseLibrary.Find(r.LongPose, r) : null;
         var sat = r.Approach != Approach.QuickFirst || at >= (frame.FirstOrDefault(i => i.Kind == ItemKind.Break)?.At ?? r.Minutes * 0.45);
         return pose is not null && sat ? Math.Min(rules.StretchMinutes, rules.Limit(pose.Strain).LimitMinutes) : rules.StretchMinutes;
     }

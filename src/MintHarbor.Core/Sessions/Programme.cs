@@ -1,13 +1,13 @@
+using System.Globalization;
+using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Practice;
 
 namespace MintHarbor.Core.Sessions;
 
-/// <summary>Says what is drawn in each stretch: short poses that lengthen, one exercise that turns to the purpose, and one
-/// long pose, in the measure that the approach wants. A live model's minutes and an object's are filled alike.</summary>
+/// <summary>Says what is drawn in each stretch, in the measure that the timetable's shape wants. A live model's minutes and
+/// an object's are filled alike.</summary>
 internal static class Programme
 {
-    private enum Role { Short, Middle, Long }
-
     private static readonly Dictionary<Purpose, string> Turning = new()
     {
         [Purpose.Gesture] = "timed-study-set",
@@ -18,13 +18,14 @@ internal static class Programme
         [Purpose.Portrait] = "head-construction",
     };
 
-    /// <summary>The stretches filled; or the reasons why a wanted exercise has no place.</summary>
-    public static (List<PlanItem> Items, List<Cannot> Missing) Fill(PlanRequest r, List<PlanItem> cut, TimingRules rules)
+    /// <summary>The stretches filled, or the reasons why a wanted exercise has no place; null where the evening is too short for the shape.</summary>
+    public static (List<PlanItem> Items, List<Cannot> Missing)? Fill(PlanRequest r, PlanShape shape, List<PlanItem> cut)
     {
         var open = cut.Where(IsOpen).ToList();
-        var roles = Roles(r, cut, open);
+        if (Shapes.Roles(shape, r, cut, open, Ladder.Default) is not { } roles) return null;
         var items = new List<PlanItem>();
         var stage = 0;
+        var second = false;
         foreach (var i in cut)
         {
             if (!IsOpen(i))
@@ -32,12 +33,19 @@ internal static class Programme
                 items.Add(i.Kind == ItemKind.Exercise ? Settle(r, i) : i);
                 continue;
             }
-            var pieces = roles[i] switch
+            var role = roles[stage];
+            var pieces = role switch
             {
-                Role.Long => Long(r, i.At, i.Minutes),
+                Role.Long or Role.Second => Long(r, i.At, i.Minutes),
                 Role.Middle => Middle(r, i.At, i.Minutes, stage),
+                Role.Again => Again(r, i.At, i.Minutes, stage),
+                Role.Grow => Grow(r, i.At, i.Minutes, stage, roles.Count),
+                Role.Memory => [Item(i.At, i.Minutes, "without-reference", Math.Max(1, (int)Math.Ceiling(i.Minutes / 15)))],
+                Role.Close => Sets(i.At, i.Minutes, 1, r.Level == Level.Beginner),
                 _ => Short(r, i.At, i.Minutes, stage),
             };
+            // The second long pose begins its own count of periods.
+            if (role == Role.Second && !second) (pieces, second) = ([.. pieces.Select((p, k) => k == 0 && p.Exercise == "sitting" ? p with { Period = 1 } : p)], true);
             items.AddRange(pieces.Select(p => Settle(r, p)));
             stage++;
         }
@@ -56,25 +64,6 @@ internal static class Programme
         return new("include", $"{e.Name} wants {e.MinutesText}; the longest open stretch has {Say.Minutes(longest)}.", new Dictionary<string, object?> { ["minutes"] = longest });
     }
 
-    private static Dictionary<PlanItem, Role> Roles(PlanRequest r, List<PlanItem> cut, List<PlanItem> open)
-    {
-        var middle = cut.FirstOrDefault(i => i.Kind == ItemKind.Break)?.At ?? r.Minutes * 0.45;
-        var roles = new Dictionary<PlanItem, Role>(ReferenceEqualityComparer.Instance as IEqualityComparer<PlanItem>);
-        for (var k = 0; k < open.Count; k++)
-        {
-            var i = open[k];
-            roles[i] = r.Approach switch
-            {
-                Approach.LongFirst => Role.Long,
-                Approach.Alternating => k == 0 ? Role.Short : Role.Long,
-                _ => r.Purpose == Purpose.Gesture && k < open.Count - 1 ? Role.Short
-                    : i.At >= middle ? Role.Long
-                    : k > 0 && (k + 1 == open.Count || open[k + 1].At >= middle) ? Role.Middle : Role.Short,
-            };
-        }
-        return roles;
-    }
-
     private static IEnumerable<PlanItem> Long(PlanRequest r, double at, double minutes)
     {
         // On a rung of the ladder a short stretch goes on with the same pose: nothing quick is slipped in.
@@ -84,11 +73,45 @@ internal static class Programme
 
     private static IEnumerable<PlanItem> Middle(PlanRequest r, double at, double minutes, int stage)
     {
-        var e = Exercises.Get(Turning[r.Purpose]);
+        var e = Exercises.Get(r.Weak.Select(Mends).FirstOrDefault(x => x is not null) ?? Turning[r.Purpose]);
         var own = Math.Clamp(10, e.MinMinutes, e.MaxMinutes);
         if (minutes < own) return Short(r, at, minutes, stage);
         if (minutes - own < 4 && minutes <= e.MaxMinutes) own = minutes;
-        return [.. Sets(at, minutes - own, 2, r.Level == Level.Beginner), Item(at + minutes - own, own, e.Id, 1)];
+        return [.. Sets(at, minutes - own, 2, r.Level == Level.Beginner), .. e.Id == "timed-study-set" ? Study(at + minutes - own, own) : [Item(at + minutes - own, own, e.Id, 1)]];
+    }
+
+    /// <summary>The exercise that mends what the class's sheets break most, where one fits a single stretch.</summary>
+    private static string? Mends(string rule) =>
+        Faults.All.FirstOrDefault(f => f.Rule == rule && f.Exercise is not null && Exercises.Get(f.Exercise) is { NeedsSubject: true, MaxMinutes: >= 10 })?.Exercise;
+
+    /// <summary>The teacher varies the time, so that scope and size must be fitted to it: a short one, the longest, one between.
+    /// In shares of 2 : 5 : 3, whole minutes, the longest taking what is left over.</summary>
+    private static List<PlanItem> Study(double at, double minutes)
+    {
+        double first = Math.Max(1, Math.Floor(minutes * 0.2)), last = Math.Max(1, Math.Floor(minutes * 0.3)), middle = minutes - first - last;
+        if (minutes < 4) return [Item(at, minutes, "timed-study-set", 1)];
+        return [Item(at, first, "timed-study-set", 1), Item(at + first, middle, "timed-study-set", 1), Item(at + first + middle, last, "timed-study-set", 1)];
+    }
+
+    /// <summary>Gesture, then the same kind of pose as one mass, again and again.</summary>
+    private static List<PlanItem> Again(PlanRequest r, double at, double minutes, int stage)
+    {
+        var half = Math.Floor(minutes / 2);
+        var mass = minutes - half >= 4 ? Math.Floor((minutes - half) / 3) * 3 : 0;
+        if (r.Level == Level.Beginner && mass >= 6) mass -= 3;
+        return [.. Sets(at, minutes - mass, Math.Min(1, stage), r.Level == Level.Beginner), .. mass > 0 ? [Item(at + minutes - mass, mass, "mass", (int)(mass / 3))] : Array.Empty<PlanItem>()];
+    }
+
+    /// <summary>Poses that grow from stretch to stretch: about 1, 2, 5, 10 minutes, then one to a stretch.</summary>
+    private static IEnumerable<PlanItem> Grow(PlanRequest r, double at, double minutes, int stage, int stages)
+    {
+        double[] steps = [1, 2, 5, 10];
+        var step = stages > steps.Length ? stage : stage + (steps.Length - stages) / 2;
+        if (step >= steps.Length) return Long(r, at, minutes);
+        var length = r.Level == Level.Beginner && step == 0 ? 2 : steps[step];
+        var count = Math.Max(1, (int)Math.Round(minutes / length));
+        if (length >= 10 || minutes / count > 5) return minutes / count >= 5 ? [.. Enumerable.Range(0, count).Select(k => Item(at + (k * minutes / count), minutes / count, "core-first", 1)).Select(i => i.Minutes == 10 ? i : i with { Exercise = i.Minutes is >= 5 and <= 10 ? "timed-study-set" : "sitting" })] : Sets(at, minutes, 3, false);
+        return Sets(at, minutes, step == 0 ? 0 : step == 1 ? 1 : 3, r.Level == Level.Beginner);
     }
 
     private static List<PlanItem> Short(PlanRequest r, double at, double minutes, int stage)
@@ -143,11 +166,40 @@ internal static class Programme
         };
     }
 
-    /// <summary>Numbers the periods of the long pose and leaves its sheet to the first.</summary>
-    private static List<PlanItem> Number(List<PlanItem> items)
+    /// <summary>Numbers the periods of each long pose and leaves its sheet to the first. Another pose begins where an item says
+    /// so by its period, or where its pose differs from the one before.</summary>
+    public static List<PlanItem> Number(IReadOnlyList<PlanItem> items)
     {
         var period = 0;
-        return [.. items.Select(i => i.Exercise is "sitting" or "long-pose" ? i with { Period = ++period, Sheets = period == 1 ? 1 : 0 } : i)];
+        string? pose = null;
+        var result = new List<PlanItem>();
+        foreach (var i in items)
+        {
+            if (!i.IsLong)
+            {
+                result.Add(i);
+                continue;
+            }
+            var own = i.PoseIds.Count > 0 ? i.PoseIds[0] : null;
+            var another = own is not null && pose is not null ? own != pose : i.Period == 1;
+            period = another ? 1 : period + 1;
+            pose = own ?? (another ? null : pose);
+            result.Add(i with { Period = period, Sheets = period == 1 ? 1 : 0 });
+        }
+        return result;
+    }
+
+    /// <summary>A timetable laid by hand: what follows from it is filled in, what it says is left alone.</summary>
+    public static List<PlanItem> Lay(PlanRequest r)
+    {
+        double at = 0;
+        var items = new List<PlanItem>();
+        foreach (var i in r.Laid)
+        {
+            items.Add((i.Kind == ItemKind.Exercise ? Settle(r, i) : i) with { At = at });
+            at += i.Minutes;
+        }
+        return Number(items);
     }
 
     private static bool Put(PlanRequest r, List<PlanItem> items, Exercise e)
@@ -160,139 +212,60 @@ internal static class Programme
             if (length < e.MinMinutes) continue;
             var poses = Math.Max(1, (int)Math.Ceiling(length / e.MaxMinutes));
             var left = i.Minutes - length;
-            items[k] = Settle(r, Item(i.At, length, e.Id, poses));
+            var put = e.Id == "timed-study-set" ? Study(i.At, length) : [Item(i.At, length, e.Id, poses)];
+            items[k] = Settle(r, put[0]);
+            items.InsertRange(k + 1, put.Skip(1).Select(x => Settle(r, x)));
+            k += put.Count - 1;
             if (left > 0) items.InsertRange(k + 1, (left >= 5 && i.Poses == 1 ? [Item(i.At + length, left, i.Exercise!, 1)] : Sets(i.At + length, left, 1, false)).Select(x => Settle(r, x)));
             return true;
         }
         return false;
     }
 
-    public static Proposal Describe(PlanRequest r, List<PlanItem> items, IReadOnlyList<RuleFact> facts)
+    public static Proposal Describe(PlanRequest r, PlanShape? shape, List<PlanItem> items, IReadOnlyList<RuleFact> facts, TimingRules rules)
     {
         var work = items.Where(i => i.Kind == ItemKind.Exercise).ToList();
-        var shorts = work.Where(i => i.Poses > 1).Sum(i => i.Poses);
-        var sittings = work.Where(i => i.Exercise is "sitting" or "long-pose").Sum(i => i.Minutes);
-        var idea = r.Approach switch
-        {
-            Approach.LongFirst => $"One pose of {Say.Minutes(sittings)} to the floor marks.",
-            Approach.Alternating => $"{Say.Plural(shorts, "short pose")} to open the hand, then one of {Say.Minutes(sittings)} that can be measured and corrected.",
-            _ => $"{Say.Plural(shorts, "short pose")} that lengthen, then {Say.Minutes(sittings)} on one.",
-        };
-        var givesUp = r.Approach == Approach.LongFirst ? "No quick drawings; the hand starts cold." : sittings < 40 ? "The long pose stays at block-in." : "Fewer different poses.";
+        var shorts = work.Where(i => i.Poses > 1 || (i.PoseMinutes <= 5 && !i.IsLong)).Sum(i => i.Poses);
+        var longest = Series(items).Select(s => s.Sum(i => i.Minutes)).Concat(work.Where(i => !i.IsLong).Select(i => i.PoseMinutes)).DefaultIfEmpty(0).Max();
+        var drawings = work.Sum(i => i.IsLong ? i.Period == 1 ? 1 : 0 : i.Poses);
+        var idea = shape is null ? $"As you laid it: {Say.Plural(drawings, "drawing")}, the longest of {Say.Minutes(longest)}." : string.Format(CultureInfo.InvariantCulture, shape.Idea, Say.Plural(shorts, "short pose"), Say.Minutes(longest), drawings);
+        var givesUp = shape is null ? "" : longest < 40 && shape.Id is "lengthening" or "opener" ? "The long pose stays at block-in." : shape.GivesUp;
         var paper = work.Where(i => i.Sheets > 0).GroupBy(i => i.Catalogue!.Paper)
             .Select(g => new PaperNeed(g.Key, g.Sum(i => i.Sheets), g.Sum(i => i.Sheets) * r.Students)).ToList();
-        var kit = work.SelectMany(i => i.Catalogue!.Kit).Where(k => k != "newsprint").Distinct().ToList();
-        return new(idea, givesUp, items, facts, paper, kit);
+        return new(idea, givesUp, items, facts, paper, Materials.Kit(work, r.Medium)) { Shape = shape?.Id ?? Shapes.Laid, Pay = ModelPay.Of(items, r, r.Pay ?? rules.Pay), Notes = [.. Remarks(r, items)] };
     }
-}
 
-/// <summary>Gives every pose a strain that keeps its limit, counted from the start of the meeting, and a pose to match.</summary>
-internal static class Poses
-{
-    private static readonly Strain[] Quick = [Strain.Standing, Strain.OneLeg, Strain.Raised, Strain.Standing, Strain.OneLeg, Strain.Seated];
-
-    public static List<PlanItem> Assign(PlanRequest r, List<PlanItem> items, TimingRules rules)
+    /// <summary>The periods of each long pose, in order.</summary>
+    public static IReadOnlyList<IReadOnlyList<PlanItem>> Series(IReadOnlyList<PlanItem> items)
     {
-        var count = new double[rules.Strains.Count];
-        var step = (int)(Math.Abs(r.Seed) % Quick.Length);
-        var shown = new Dictionary<Strain, int>();
-        Strain? sitting = null;
-        var longest = items.Where(i => i.Exercise == "sitting" && i.Posed).Select(i => i.Minutes).DefaultIfEmpty(0).Max();
-        string? longPose = r.LongPose ?? items.FirstOrDefault(i => i.Exercise == "sitting" && i.PoseIds.Count > 0)?.PoseIds[0];
-        var result = new List<PlanItem>();
-        foreach (var i in items)
+        var all = new List<List<PlanItem>>();
+        foreach (var i in items.Where(i => i.Period > 0))
         {
-            if (i.Kind is ItemKind.Rest or ItemKind.Break) Array.Clear(count);
-            if (!i.Posed)
-            {
-                result.Add(i with { Strains = [], PoseIds = [] });
-                continue;
-            }
-            var strains = new List<Strain>();
-            var poses = new List<string>();
-            for (var k = 0; k < i.Poses; k++)
-            {
-                Strain s;
-                if (k < i.Strains.Count) s = i.Strains[k];
-                else if (i.Exercise == "sitting") s = sitting ?? LongStrain(r, longest, longPose, rules);
-                else s = Next(r, count, i.PoseMinutes, rules, ref step);
-                if (!i.Held && !Fits(count, s, i.PoseMinutes, rules)) s = Easiest(count, i.PoseMinutes, rules);
-                if (i.Exercise == "sitting") sitting = s;
-                Add(count, s, i.PoseMinutes);
-                strains.Add(s);
-                poses.Add(k < i.PoseIds.Count ? i.PoseIds[k] : i.Exercise == "sitting" ? LongPose(s) : Pick(s, shown, rules));
-            }
-            result.Add(i with { Strains = strains, PoseIds = poses });
+            if (i.Period == 1 || all.Count == 0) all.Add([]);
+            all[^1].Add(i);
         }
-        return Ease(result, r, rules);
+        return all;
+    }
 
-        // Every period of the long pose shows the same pose, unless its length had to ease the strain.
-        string LongPose(Strain s)
+    private static IEnumerable<PlanNote> Remarks(PlanRequest r, List<PlanItem> items)
+    {
+        var seen = r.History.SelectMany(h => h.Poses).Select(p => PoseLibrary.Find(p, r)).OfType<StudioPose>().SelectMany(p => p.Traits).ToHashSet();
+        var said = new HashSet<string>();
+        foreach (var run in items.SelectMany(i => i.PoseRuns()))
         {
-            if (longPose is null || rules.Poses.First(p => p.Id == longPose).Strain != s) longPose = Pick(s, shown, rules);
-            return longPose;
+            if (PoseLibrary.Find(run.PoseId, r) is not { } pose || !said.Add(pose.Id)) continue;
+            if (pose.Level > r.Level && run.Minutes > 2) yield return new("hard", run.At, $"{pose.Name} is a pose for {Article(pose.Level)} class: {pose.Trouble}.");
         }
-    }
-
-    private static Strain LongStrain(PlanRequest r, double longest, string? pose, TimingRules rules) =>
-        rules.Poses.FirstOrDefault(p => p.Id == pose)?.Strain
-        ?? (longest <= rules.Limit(Strain.OneLeg).LimitMinutes && r.Level != Level.Beginner ? Strain.OneLeg
-        : longest <= rules.Limit(Strain.Standing).LimitMinutes ? Strain.Standing : Strain.Seated);
-
-    private static Strain Next(PlanRequest r, double[] count, double minutes, TimingRules rules, ref int step)
-    {
-        for (var tries = 0; tries < Quick.Length; tries++)
+        foreach (var series in Series(items))
         {
-            var s = Quick[step++ % Quick.Length];
-            if (r.Level == Level.Beginner && s == Strain.Raised && minutes > 2) continue;
-            if (Fits(count, s, minutes, rules)) return s;
+            if (series[0].PoseIds is not [var id, ..]) continue;
+            if (r.History.Where(h => h.LongPose == id).MinBy(h => h.WeeksAgo) is { WeeksAgo: <= 3 } last)
+                yield return new("again", series[0].At, $"{PoseLibrary.Name(id, r)} was the long pose {(last.WeeksAgo == 1 ? "last week" : $"{last.WeeksAgo} weeks ago")} too.");
         }
-        return Easiest(count, minutes, rules);
-    }
+        var fresh = items.SelectMany(i => i.PoseIds).Select(p => PoseLibrary.Find(p, r)).OfType<StudioPose>().SelectMany(p => p.Traits).Distinct().Where(t => !seen.Contains(t)).ToList();
+        if (r.History.Count > 0 && fresh.Count > 0) yield return new("new", null, $"Shown for the first time this term: {Say.List([.. fresh.Select(PoseLibrary.Word)])}.");
+        if (r is { Medium: "charcoal", Level: Level.Beginner }) yield return new("medium", null, "Schools differ: charcoal from day one, broad and without sharpening; or graphite until proportion holds, since charcoal is imprecise and smears.");
 
-    private static bool Fits(double[] count, Strain s, double minutes, TimingRules rules) =>
-        rules.Strains.All(l => l.Id > s || count[(int)l.Id] + minutes <= l.LimitMinutes);
-
-    private static Strain Easiest(double[] count, double minutes, TimingRules rules) => Fits(count, Strain.Seated, minutes, rules) ? Strain.Seated : Strain.Lying;
-
-    private static void Add(double[] count, Strain s, double minutes)
-    {
-        for (var k = 0; k < count.Length; k++) count[k] = k <= (int)s ? count[k] + minutes : 0;
-    }
-
-    private static string Pick(Strain s, Dictionary<Strain, int> shown, TimingRules rules)
-    {
-        var fit = rules.PosesOf(s);
-        var n = shown[s] = shown.GetValueOrDefault(s) + 1;
-        return fit[(n - 1) % fit.Count].Id;
-    }
-
-    /// <summary>A held pose further on may overrun a count that was in order before it: ease what may be eased, from the
-    /// held one backward, until the strains hold or nothing is left to ease.</summary>
-    private static List<PlanItem> Ease(List<PlanItem> items, PlanRequest r, TimingRules rules)
-    {
-        for (var guard = 0; guard < 200; guard++)
-        {
-            var broken = RestRules.Prove(items, r, rules).FirstOrDefault(f => f.Id == "rest-strain" && !f.Holds);
-            if (broken?.From is not { } from) return items;
-            var changed = false;
-            for (var k = items.Count - 1; k >= 0 && !changed; k--)
-            {
-                var i = items[k];
-                if (i.Held || !i.Posed || i.At > from + broken.Value || i.End <= from) continue;
-                for (var p = i.Strains.Count - 1; p >= 0 && !changed; p--)
-                {
-                    if (i.Strains[p] <= Strain.Seated || i.At + (p * i.PoseMinutes) < from - 1e-9) continue;
-                    items[k] = i with
-                    {
-                        Strains = [.. i.Strains.Select((s, n) => n == p ? Strain.Seated : s)],
-                        PoseIds = [.. i.PoseIds.Select((s, n) => n == p ? rules.PosesOf(Strain.Seated)[0].Id : s)],
-                    };
-                    changed = true;
-                }
-            }
-            if (!changed) return items;
-        }
-        return items;
+        static string Article(Level l) => l == Level.Advanced ? "an advanced" : "an intermediate";
     }
 }

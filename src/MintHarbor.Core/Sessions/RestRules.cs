@@ -96,11 +96,18 @@ public static class RestRules
     {
         // The posed time in a window of an hour is piecewise linear in its start, so its greatest value
         // is reached where a window begins at a run's start or ends at a run's end.
+        // Poses that follow at once are one run here.
+        var joined = new List<Run>();
+        foreach (var r in runs)
+        {
+            if (joined is [.., var last] && Math.Abs(last.End - r.At) < Tiny) joined[^1] = last with { Minutes = r.End - last.At };
+            else joined.Add(r);
+        }
         double worst = 0;
         double? from = null;
-        foreach (var start in runs.SelectMany(r => new[] { r.At, r.End - 60 }))
+        foreach (var start in joined.SelectMany(r => new[] { r.At, r.End - 60 }))
         {
-            var posed = runs.Sum(r => Math.Max(0, Math.Min(r.End, start + 60) - Math.Max(r.At, start)));
+            var posed = joined.Sum(r => Math.Max(0, Math.Min(r.End, start + 60) - Math.Max(r.At, start)));
             if (posed > worst + Tiny) (worst, from) = (posed, Math.Max(0, start));
         }
         return new("rest-hour", worst <= rules.HourPosedMinutes + Tiny, worst, rules.HourPosedMinutes, "min", from,
@@ -145,7 +152,7 @@ public static class RestRules
     {
         var rung = Ladder.Default.Get(request.Rung!);
         var drawn = items.Where(i => i.Kind == ItemKind.Exercise && (i.Catalogue?.NeedsSubject ?? true)).ToList();
-        var lengths = drawn.GroupBy(i => i.Period > 0 ? "one" : $"{i.At}").Select(g => (Item: g.First(), Minutes: g.Key == "one" ? g.Sum(i => i.Minutes) : g.First().PoseMinutes)).ToList();
+        var lengths = Programme.Series(drawn).Select(s => (Item: s[0], Minutes: s.Sum(i => i.Minutes))).Concat(drawn.Where(i => i.Period == 0).Select(i => (Item: i, Minutes: i.PoseMinutes))).ToList();
         var shortest = lengths.OrderBy(l => l.Minutes).FirstOrDefault();
         var least = Math.Min(rung.LeastMinutes, drawn.Sum(i => i.Minutes));
         var open = !request.HasLiveModel || rung.Live;

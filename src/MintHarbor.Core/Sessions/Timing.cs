@@ -7,17 +7,13 @@ public enum Strain { Lying, Seated, Standing, OneLeg, Raised, Extreme }
 /// <param name="LimitMinutes">Most minutes on end at this strain or harder.</param>
 public sealed record StrainLimit(Strain Id, string Name, int Height, double LimitMinutes);
 
-public sealed record StudioPose(string Id, string Name, Strain Strain);
-
 /// <summary>Rest and frame limits of a meeting, in minutes; editable data. The model's own word always wins.</summary>
 public sealed record TimingRules(
     string Source, double StretchMinutes, double RestMinutes, double HourPosedMinutes, double BreakOverMinutes,
     double BreakMinMinutes, double BreakMaxMinutes, double BreakFrom, double BreakTo, double SetUpMin, double ReviewMin,
-    double ReviewFromMinutes, double PackUpMin, IReadOnlyList<StrainLimit> Strains, IReadOnlyList<StudioPose> Poses)
+    double ReviewFromMinutes, double PackUpMin, IReadOnlyList<StrainLimit> Strains, PayRules Pay)
 {
     public static TimingRules Default { get; } = CoreData.Read<TimingRules>("timing");
 
     public StrainLimit Limit(Strain s) => Strains.First(l => l.Id == s);
-
-    public IReadOnlyList<StudioPose> PosesOf(Strain s) => [.. Poses.Where(p => p.Strain == s)];
 }

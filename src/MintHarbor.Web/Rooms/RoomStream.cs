@@ -74,7 +74,7 @@ public sealed record RoomState(bool Started, bool Running, bool Over, int Index,
     private static RoomItem Item(RunItem t, IReadOnlyList<PlanItem> plan)
     {
         var i = t.Item;
-        var names = i.PoseIds.Select(p => TimingRules.Default.Poses.First(x => x.Id == p).Name).ToList();
+        var names = i.PoseIds.Select(p => PoseLibrary.Name(p)).ToList();
         var periods = plan.Count(p => p.Period > 0);
         var what = i.Kind switch
         {

@@ -60,10 +60,15 @@ public class LadderTests
                         continue;
                     }
                     planned++;
-                    var drawn = Assert.Single(result.Proposals).Items.Where(i => i.Kind == ItemKind.Exercise).ToList();
-                    var shortest = drawn.GroupBy(i => i.Period > 0 ? "pose" : i.At.ToString()).Min(g => g.First().Period > 0 ? g.Sum(i => i.Minutes) : g.First().PoseMinutes);
-                    Assert.True(shortest >= Math.Min(rung.LeastMinutes, drawn.Sum(i => i.Minutes)), $"{rung.Id}, {minutes} min: {shortest}");
-                    Assert.Contains(result.Proposals[0].Rules, r => r is { Id: "rung", Holds: true });
+                    foreach (var proposal in result.Proposals)
+                    {
+                        // Drawn from memory is not drawn from a subject; the periods of one subject count together.
+                        var drawn = proposal.Items.Where(i => i.Kind == ItemKind.Exercise && i.Catalogue!.NeedsSubject).ToList();
+                        var subject = 0;
+                        var shortest = drawn.GroupBy(i => i.Period == 1 ? $"pose {++subject}" : i.Period > 0 ? $"pose {subject}" : i.At.ToString()).Min(g => g.First().Period > 0 ? g.Sum(i => i.Minutes) : g.First().PoseMinutes);
+                        Assert.True(shortest >= Math.Min(rung.LeastMinutes, drawn.Sum(i => i.Minutes)), $"{rung.Id}, {minutes} min, {proposal.Shape}: {shortest}");
+                        Assert.Contains(proposal.Rules, r => r is { Id: "rung", Holds: true });
+                    }
                 }
             }
         }
@@ -75,9 +80,9 @@ public class LadderTests
     {
         var cannot = Assert.Single(Planner.Plan(new() { Minutes = 150, Approach = Approach.LongFirst, Rung = "day-pose", Include = ["gesture"] }).Cannot);
         Assert.Contains("nothing under 20 min", cannot.Says);
-        Assert.Single(Planner.Plan(new() { Minutes = 150, Approach = Approach.LongFirst, Rung = "gesture", Include = ["gesture"] }).Proposals);
+        Assert.NotEmpty(Planner.Plan(new() { Minutes = 150, Approach = Approach.LongFirst, Rung = "gesture", Include = ["gesture"] }).Proposals);
         // Without the approach the rung is not asked.
-        Assert.Single(Planner.Plan(new() { Minutes = 150, Approach = Approach.Alternating, Rung = "day-pose", Include = ["gesture"] }).Proposals);
+        Assert.NotEmpty(Planner.Plan(new() { Minutes = 150, Approach = Approach.Alternating, Rung = "day-pose", Include = ["gesture"] }).Proposals);
     }
 
     [Fact]

@@ -42,8 +42,12 @@ internal static class PlanVerifier
         }
         Stretch(cells, faults);
         foreach (var (name, (rank, limit)) in Strain) OnEnd(cells, name, rank, limit, faults);
-        for (var from = 0; from < cells.Length; from++)
-            if (cells.Skip(from).Take(120).Count(c => c.Posed) > 100) faults.Add($"more than 50 min posed in the hour from {from / 2.0}");
+        var inHour = 0;
+        for (var c = 0; c < cells.Length; c++)
+        {
+            inHour += (cells[c].Posed ? 1 : 0) - (c >= 120 && cells[c - 120].Posed ? 1 : 0);
+            if (inHour > 100) faults.Add($"more than 50 min posed in the hour to {(c + 1) / 2.0}");
+        }
         Frame(items, minutes, faults);
         Paper(proposal, items, students, faults);
         return faults;

@@ -120,9 +120,9 @@ public class RestRulesTests
     public void A_rung_of_the_ladder_opens_the_live_model_or_not(string rung, bool live)
     {
         var result = Planner.Plan(new() { Minutes = 120, Approach = Approach.LongFirst, Rung = rung });
-        Assert.Equal(live, result.Proposals.Count == 1);
+        Assert.Equal(live, result.Proposals.Count > 0);
         if (!live) Assert.Equal("rung", result.Cannot[0].Rule);
-        Assert.Single(Planner.Plan(new() { Minutes = 120, Approach = Approach.LongFirst, Rung = rung, Model = ModelKind.Cast }).Proposals);
+        Assert.Equal(3, Planner.Plan(new() { Minutes = 120, Approach = Approach.LongFirst, Rung = rung, Model = ModelKind.Cast }).Proposals.Count);
     }
 
     [Theory]

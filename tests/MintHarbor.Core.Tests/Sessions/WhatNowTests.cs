@@ -76,17 +76,18 @@ public class WhatNowTests
         Assert.Contains(offers.Single(o => o.Id == "short").Drops, d => d.Contains("gesture") || d.Contains("mass"));
     }
 
-    /// <summary>Random plans, random evenings: whatever is offered keeps the end to a second and the rest rules, and what has
+    /// <summary>Two thousand random moments of random evenings: whatever is offered keeps the end to a second and the rest rules, and what has
     /// been held stays as it was.</summary>
     [Fact]
     public void Whatever_is_offered_keeps_rests_and_end()
     {
         var random = new SeededRandom(41);
         int asked = 0, offered = 0;
-        for (var n = 0; n < 400; n++)
+        for (var n = 0; asked < 2000; n++)
         {
             var request = new PlanRequest { Minutes = 60 + random.Next(181), Approach = (Approach)random.Next(3), Purpose = (Purpose)random.Next(6), Level = (Level)random.Next(3), Students = 9, Seed = n };
-            if (Planner.Plan(request).Proposals is not [var proposal]) continue;
+            var shapes = Shapes.Of(request.Approach);
+            if (Planner.Plan(request with { Shape = shapes[random.Next(shapes.Count)].Id }).Proposals is not [var proposal]) continue;
             var events = new List<ClockEvent> { new(At(random.Next(25)), ClockAct.Start) };
             var time = (events[0].At - Seven).TotalMinutes;
             for (var e = random.Next(5); e > 0; e--)
@@ -115,7 +116,7 @@ public class WhatNowTests
                 Assert.All(o.Rest.Skip(1), r => Assert.True(r.Minutes > 0.01));
             }
         }
-        Assert.True(asked > 150 && offered > 250, $"{asked} asked, {offered} offered");
+        Assert.True(offered > 2000, $"{asked} asked, {offered} offered");
     }
 
     [Fact]

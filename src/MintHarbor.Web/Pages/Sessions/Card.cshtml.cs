@@ -19,7 +19,7 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
 
     public Meeting Meeting => Scope.Meeting!;
     public string Letter => PlanLetters.LongPose(Meeting.Plan.Items);
-    public string PoseName => Meeting.Plan.LongPose?.PoseIds is [var p, ..] ? TimingRules.Default.Poses.First(x => x.Id == p).Name.ToLowerInvariant() : "no live model";
+    public string PoseName => Meeting.Plan.LongPose?.PoseIds is [var p, ..] ? PoseLibrary.Name(p, Meeting.Request).ToLowerInvariant() : "no live model";
     public IReadOnlyList<(string Key, string Name, string Value)> Ratios { get; private set; } = [];
     public IReadOnlyList<(string Key, string Name, string Value)> Hours { get; private set; } = [];
     public IReadOnlyList<(string Key, string Name, string Value)> PlumbRows { get; private set; } = [];

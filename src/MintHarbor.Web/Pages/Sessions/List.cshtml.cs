@@ -22,7 +22,7 @@ public sealed class ListModel(CourseScope scope, HarborContext db, IClock clock)
         var posed = Meetings.Sum(m => m.Plan.PosedMinutes);
         Notes.Add(new("holds", $"*{Say.Number(posed / 60, 1)} h* posed in {Say.Plural(Meetings.Count, "meeting")}."));
         var shown = Meetings.SelectMany(m => m.Plan.Items).SelectMany(i => i.PoseIds).ToHashSet();
-        var missing = TimingRules.Default.Poses.Where(p => !shown.Contains(p.Id)).Select(p => p.Name.ToLowerInvariant()).ToList();
+        var missing = PoseLibrary.Traits.Where(t => !shown.Select(p => PoseLibrary.Find(p)).OfType<StudioPose>().Any(p => p.Traits.Contains(t))).Select(PoseLibrary.Word).ToList();
         if (missing.Count > 0) Notes.Add(new("near", $"Not shown yet: {Say.List(missing)}."));
         var again = Meetings.Zip(Meetings.Skip(1)).FirstOrDefault(p => p.First.Plan.LongPose?.PoseIds is [var a] && p.Second.Plan.LongPose?.PoseIds is [var b] && a == b);
         if (again.First is not null) Notes.Add(new("near", $"Meetings {again.Second.Number} and {again.First.Number} have the same long pose.", $"m{again.First.Id}"));

@@ -1,0 +1,120 @@
+namespace MintHarbor.Core.Sessions;
+
+/// <summary>Gives every pose of a timetable a pose of the library whose strain keeps its limit, counted from the start of the
+/// meeting. Greedy, pose by pose, with the limits exact; how far that is from the best is told beside it.</summary>
+internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
+{
+    /// <summary>Quarter turns that the model takes from pose to pose of a set, so that nobody draws one side all evening; common practice.</summary>
+    private static readonly double[] Turns = [0, 90, 180, -90];
+
+    private readonly PoseChooser chooser = new(r);
+    private readonly double[] count = new double[rules.Strains.Count];
+
+    public double Points => chooser.Points;
+    public double Bound => chooser.Bound;
+
+    public List<PlanItem> Assign(List<PlanItem> items)
+    {
+        var laid = r.Laid.Count > 0;
+        var result = new List<PlanItem>();
+        // The long poses come first: what is short is chosen round them.
+        var chosen = Programme.Series(items).Where(s => s[0].Posed && s[0].PoseIds.Count == 0).ToDictionary(s => s[0].At, s => Long(items, s));
+        StudioPose? sitting = null, before = null;
+        var turn = (int)(Math.Abs(r.Seed) % Turns.Length);
+        foreach (var i in items)
+        {
+            if (i.Kind is ItemKind.Rest or ItemKind.Break) Array.Clear(count);
+            if (!i.Posed)
+            {
+                result.Add(i with { Strains = [], PoseIds = [], Facings = [] });
+                continue;
+            }
+            var poses = new List<StudioPose>();
+            var facings = new List<double>();
+            for (var k = 0; k < i.Poses; k++)
+            {
+                var minutes = k == i.Poses - 1 ? i.Minutes - (k * i.PoseMinutes) : i.PoseMinutes;
+                var kept = k < i.PoseIds.Count ? PoseLibrary.Find(i.PoseIds[k], r) : null;
+                if (i.IsLong && i.Period == 1) sitting = kept;
+                if (i.IsLong && kept is null) sitting = chosen.GetValueOrDefault(i.At) ?? sitting;
+                var p = kept ?? (i.IsLong && sitting is not null ? sitting : Short(i, k, minutes, before));
+                // A strain that the instructor gave stands, even where the library's pose of that id is rated otherwise.
+                var strain = k < i.Strains.Count && kept is not null ? i.Strains[k] : p.Strain;
+                if (!laid && !i.Held && !Fits(strain, minutes)) (p, strain) = Eased(minutes, before);
+                if (i.IsLong) sitting = p;
+                if (kept is not null) chooser.Note(p);
+                Add(strain, minutes);
+                poses.Add(p with { Strain = strain });
+                facings.Add(k < i.Facings.Count ? i.Facings[k] : i.IsLong ? 0 : Turns[turn++ % Turns.Length]);
+                before = p;
+            }
+            result.Add(i with { Strains = [.. poses.Select(p => p.Strain)], PoseIds = [.. poses.Select(p => p.Id)], Facings = facings });
+        }
+        return laid ? result : Ease(result);
+    }
+
+    /// <summary>The long pose: the one asked for, the one that a held period has, or the best that can be held for its longest period.</summary>
+    private StudioPose Long(List<PlanItem> items, IReadOnlyList<PlanItem> periods)
+    {
+        if (items.First(i => i.IsLong).At == periods[0].At)
+        {
+            if (PoseLibrary.Find(r.LongPose, r) is { } wanted) return wanted;
+            if (items.FirstOrDefault(i => i.IsLong && i.PoseIds.Count > 0) is { } held && PoseLibrary.Find(held.PoseIds[0], r) is { } given) return given;
+        }
+        var minutes = periods.Max(i => i.Minutes);
+        return chooser.Best(minutes, true, null, p => p.Strain <= Strain.OneLeg && rules.Limit(p.Strain).LimitMinutes >= minutes) ?? chooser.Best(minutes, true, null, p => p.Strain <= Strain.Seated)!;
+    }
+
+    private StudioPose Short(PlanItem i, int k, double minutes, StudioPose? before)
+    {
+        if (k < i.Strains.Count && PoseLibrary.Of(r).Any(p => p.Strain == i.Strains[k])) return chooser.Best(minutes, false, before, p => p.Strain == i.Strains[k], i.Exercise)!;
+        return chooser.Best(minutes, false, before, p => Fits(p.Strain, minutes), i.Exercise) ?? Eased(minutes, before).Pose;
+    }
+
+    private (StudioPose Pose, Strain Strain) Eased(double minutes, StudioPose? before)
+    {
+        var p = chooser.Best(minutes, false, before, p => p.Strain == Strain.Seated && Fits(p.Strain, minutes)) ?? chooser.Best(minutes, false, before, p => p.Strain == Strain.Lying)!;
+        return (p, p.Strain);
+    }
+
+    private bool Fits(Strain s, double minutes)
+    {
+        foreach (var l in rules.Strains) if (l.Id <= s && count[(int)l.Id] + minutes > l.LimitMinutes + 1e-9) return false;
+        return true;
+    }
+
+    private void Add(Strain s, double minutes)
+    {
+        for (var k = 0; k < count.Length; k++) count[k] = k <= (int)s ? count[k] + minutes : 0;
+    }
+
+    /// <summary>A held pose further on may overrun a count that was in order before it: ease what may be eased, from the
+    /// held one backward, until the strains hold or nothing is left to ease.</summary>
+    private List<PlanItem> Ease(List<PlanItem> items)
+    {
+        var seated = PoseLibrary.Of(r).First(p => p.Strain == Strain.Seated).Id;
+        for (var guard = 0; guard < 200; guard++)
+        {
+            var broken = RestRules.Prove(items, r, rules).FirstOrDefault(f => f.Id == "rest-strain" && !f.Holds);
+            if (broken?.From is not { } from) return items;
+            var changed = false;
+            for (var k = items.Count - 1; k >= 0 && !changed; k--)
+            {
+                var i = items[k];
+                if (i.Held || !i.Posed || i.At > from + broken.Value || i.End <= from) continue;
+                for (var p = i.Strains.Count - 1; p >= 0 && !changed; p--)
+                {
+                    if (i.Strains[p] <= Strain.Seated || i.At + (p * i.PoseMinutes) < from - 1e-9) continue;
+                    items[k] = i with
+                    {
+                        Strains = [.. i.Strains.Select((s, n) => n == p ? Strain.Seated : s)],
+                        PoseIds = [.. i.PoseIds.Select((s, n) => n == p ? seated : s)],
+                    };
+                    changed = true;
+                }
+            }
+            if (!changed) return items;
+        }
+        return items;
+    }
+}
