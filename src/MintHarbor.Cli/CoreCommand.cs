@@ -13,19 +13,20 @@ public static class CoreCommand
         ["judge"] = JudgeVerb.Run,
         ["drill"] = DrillVerb.Run,
         ["view"] = ViewVerb.Run,
+        ["seats"] = SeatsVerb.Run,
     };
 
     public static int Run(string[] args, TextReader input, TextWriter output, TextWriter errors)
     {
         try
         {
-            if (args.Length == 0) throw new InputException("no verb", "verb", "plan | judge | sheet | drill | view");
+            if (args.Length == 0) throw new InputException("no verb", "verb", "plan | judge | sheet | drill | view | seats");
             if (args[0] == "sheet")
             {
                 Write(output, SheetVerb.Run(args[1..]));
                 return 0;
             }
-            if (!Verbs.TryGetValue(args[0], out var verb)) throw new InputException($"unknown verb '{args[0]}'", "verb", "plan | judge | sheet | drill | view");
+            if (!Verbs.TryGetValue(args[0], out var verb)) throw new InputException($"unknown verb '{args[0]}'", "verb", "plan | judge | sheet | drill | view | seats");
             Write(output, verb(Request(args[1..], input)));
             return 0;
         }

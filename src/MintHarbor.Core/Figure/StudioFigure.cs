@@ -198,6 +198,8 @@ public sealed class StudioFigure(long budget = 96L << 20)
 
     private static List<Foreshortening> Limbs(FigureModel model, SeatCamera camera) => Limbs(model.Skeleton, camera);
 
+    internal static IReadOnlyList<Foreshortening> LimbsOf(FigureModel model, SeatCamera camera) => Limbs(model, camera);
+
     /// <summary>Limbs of a pose from a side without drawing it, from 4.4 m and an eye at two thirds of the height, where the shipped
     /// views were drawn from.</summary>
     internal static IReadOnlyList<Foreshortening> LimbsFrom(string body, string pose, double azimuth)

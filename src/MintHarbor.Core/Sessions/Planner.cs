@@ -164,10 +164,18 @@ internal static class Frame
                      where centre >= rules.BreakFrom && centre <= rules.BreakTo
                      where frame.All(i => i.End <= start || i.At >= start + length)
                      let awkward = (start % 5 == 0 ? 0 : 8) + Math.Abs(centre - 0.47) * 100 + Math.Abs(length - wanted)
-                     orderby awkward
+                     // One long pose wants the break where the rests cost least; elsewhere it stands near the middle.
+                     orderby r.Approach == Approach.LongFirst && r.HasLiveModel ? Lost(start - Before(frame, start), rules) + Lost(After(frame, start + length, r.Minutes) - start - length, rules) + Math.Abs(length - wanted) : 0, awkward
                      select new PlanItem(start, length, ItemKind.Break);
-        foreach (var b in places.Take(40)) yield return Sorted([.. frame, b]);
+        foreach (var b in places.Take(14)) yield return Sorted([.. frame, b]);
     }
+
+    private static double Before(List<PlanItem> frame, double at) => frame.Where(i => i.End <= at).Select(i => i.End).DefaultIfEmpty(0).Max();
+
+    private static double After(List<PlanItem> frame, double at, double end) => frame.Where(i => i.At >= at).Select(i => i.At).DefaultIfEmpty(end).Min();
+
+    /// <summary>Minutes of rest that a gap needs for its longest stretches.</summary>
+    private static double Lost(double gap, TimingRules rules) => rules.RestMinutes * Math.Max(0, Math.Ceiling((gap + rules.RestMinutes) / (rules.StretchMinutes + rules.RestMinutes)) - 1);
 
     private static List<PlanItem> Sorted(List<PlanItem> items) => [.. items.OrderBy(i => i.At)];
 

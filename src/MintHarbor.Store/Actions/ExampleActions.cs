@@ -79,5 +79,5 @@ public static class PoseWords
     public static string Judged(Pose pose) => pose.Id switch { "stand" => "standing", "contrapposto" => "contrapposto", _ => pose.Strain switch { "seated" => "seated", "lying" => "reclining", _ => "other" } };
 
     /// <summary>The judge's word for a view.</summary>
-    public static string View(double azimuth) => Math.Abs(Math.IEEERemainder(azimuth, 360)) switch { < 12 => "front", < 65 => "three-quarter", < 115 => "profile", _ => "back" };
+    public static string View(double azimuth) => Core.Rooms.SeatPlanner.View(azimuth);
 }

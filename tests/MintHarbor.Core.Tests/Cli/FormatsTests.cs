@@ -30,7 +30,7 @@ public sealed partial class FormatsTests
             Contains(JsonNode.Parse(output.ToString()), JsonNode.Parse(m.Groups[3].Value), m.Groups[1].Value);
             seen.Add(m.Groups[1].Value);
         }
-        Assert.Superset(new HashSet<string> { "plan", "judge", "drill", "view" }, seen);
+        Assert.Superset(new HashSet<string> { "plan", "judge", "drill", "view", "seats" }, seen);
     }
 
     /// <summary>Everything printed is in the answer; an array printed in part must be found in it element by element.</summary>
@@ -55,7 +55,7 @@ public sealed partial class FormatsTests
     }
 
     [Theory]
-    [InlineData("plan", """{"minutes":150,"seed":3}"""), InlineData("judge", """{"landmarks":{"crown":[1,2],"chin":[1,60],"sole.L":[1,500]}}"""), InlineData("view", """{"pose":"seated","kind":"mass","width":120,"height":180,"seat":{"azimuth":20,"distance":3,"eyeHeight":1.2}}"""), InlineData("view", """{"subject":"head","sitter":"narrow","canon":"classical-head","kind":"mass","turn":20,"tilt":5,"roll":1}"""), InlineData("drill", """{"kind":"clock-hand","count":1}"""), InlineData("drill", """{"kind":"clock-hand","seed":5,"count":1,"answers":[{"id":"5-0","value":3}]}""")]
+    [InlineData("plan", """{"minutes":150,"seed":3}"""), InlineData("seats", """{"room":{"width":8,"depth":7},"students":[{"id":"a","hand":"left","needs":["low"],"had":{"front":1}}],"pose":"seated"}"""), InlineData("plan", """{"minutes":150,"part":"hands","weak":["F-tilt"],"history":[{"weeksAgo":1,"poses":["seated"],"longPose":"seated"}],"shape":"opener","medium":"ink","setUpMinutes":8}"""), InlineData("judge", """{"landmarks":{"crown":[1,2],"chin":[1,60],"sole.L":[1,500]}}"""), InlineData("view", """{"pose":"seated","kind":"mass","width":120,"height":180,"seat":{"azimuth":20,"distance":3,"eyeHeight":1.2}}"""), InlineData("view", """{"subject":"head","sitter":"narrow","canon":"classical-head","kind":"mass","turn":20,"tilt":5,"roll":1}"""), InlineData("drill", """{"kind":"clock-hand","count":1}"""), InlineData("drill", """{"kind":"clock-hand","seed":5,"count":1,"answers":[{"id":"5-0","value":3}]}""")]
     public void Every_field_of_an_answer_is_in_its_schema(string verb, string request)
     {
         var schema = JsonNode.Parse(File.ReadAllText(Path.Combine(Docs(), "formats", verb + ".schema.json")))!;
