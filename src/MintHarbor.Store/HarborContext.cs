@@ -26,6 +26,10 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
     public DbSet<PoseReading> PoseReadings => Set<PoseReading>();
     public DbSet<CoursePose> CoursePoses => Set<CoursePose>();
     public DbSet<Seating> Seatings => Set<Seating>();
+    public DbSet<LongPose> LongPoses => Set<LongPose>();
+    public DbSet<MeetingTemplate> Templates => Set<MeetingTemplate>();
+    public DbSet<Presence> Presences => Set<Presence>();
+    public DbSet<RoomNote> RoomNotes => Set<RoomNote>();
     public DbSet<Assignment> Assignments => Set<Assignment>();
     public DbSet<DrillRound> DrillRounds => Set<DrillRound>();
     public DbSet<Sheet> Sheets => Set<Sheet>();
@@ -55,6 +59,18 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
         b.Entity<Course>().Property(c => c.Approach).HasConversion<string>();
         b.Entity<Course>().Property(c => c.HeadCanon).HasDefaultValue("classical-head");
         b.Entity<Course>().Property(c => c.Rung).HasDefaultValue("still-life");
+        b.Entity<Course>(c =>
+        {
+            Optional(c.Property(x => x.Studio));
+            Optional(c.Property(x => x.Pay));
+            Jsonb(c.Property(x => x.DaysOff)).HasDefaultValueSql("'[]'::jsonb");
+            Jsonb(c.Property(x => x.Bookings)).HasDefaultValueSql("'[]'::jsonb");
+            c.Property(x => x.Medium).HasDefaultValue("");
+            c.Property(x => x.FeedSecret).HasDefaultValue("");
+            c.HasIndex(x => x.FeedSecret);
+        });
+        b.Entity<Membership>().Property(m => m.Hand).HasConversion<string>().HasDefaultValue(Core.Rooms.Hand.Right);
+        Jsonb(b.Entity<Membership>().Property(m => m.Needs)).HasDefaultValueSql("'[]'::jsonb");
         b.Entity<RungMove>().HasIndex(m => new { m.CourseId, m.At });
         b.Entity<RungMove>().HasOne<Course>().WithMany().HasForeignKey(m => m.CourseId);
         b.Entity<Invitation>().HasIndex(i => i.Token).IsUnique();
@@ -64,6 +80,9 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
         {
             m.HasIndex(x => new { x.CourseId, x.Number }).IsUnique();
             m.HasIndex(x => x.RoomSecret).IsUnique();
+            m.HasIndex(x => x.ModelSecret);
+            m.Property(x => x.ModelSecret).HasDefaultValue("");
+            Jsonb(m.Property(x => x.CautionsSeen)).HasDefaultValueSql("'[]'::jsonb");
             Jsonb(m.Property(x => x.Request));
             Jsonb(m.Property(x => x.Plan));
             Jsonb(m.Property(x => x.Undo));
@@ -79,6 +98,24 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
         b.Entity<CoursePose>().HasOne<Course>().WithMany().HasForeignKey(p => p.CourseId);
         b.Entity<Seating>().HasKey(s => new { s.MeetingId, s.PersonId });
         b.Entity<Seating>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId);
+        b.Entity<LongPose>().HasIndex(p => p.CourseId);
+        b.Entity<LongPose>().HasOne<Course>().WithMany().HasForeignKey(p => p.CourseId);
+        b.Entity<MeetingTemplate>().HasIndex(t => new { t.CourseId, t.Name }).IsUnique();
+        b.Entity<MeetingTemplate>().HasOne<Course>().WithMany().HasForeignKey(t => t.CourseId);
+        Jsonb(b.Entity<MeetingTemplate>().Property(t => t.Request));
+        b.Entity<Presence>(p =>
+        {
+            p.HasKey(x => new { x.MeetingId, x.PersonId });
+            p.HasOne<Person>().WithMany().HasForeignKey(x => x.PersonId);
+            Jsonb(p.Property(x => x.Ticks));
+            Optional(p.Property(x => x.SetUp));
+        });
+        b.Entity<RoomNote>(n =>
+        {
+            n.HasIndex(x => new { x.MeetingId, x.Key }).IsUnique();
+            n.HasIndex(x => x.StudentId);
+            n.HasOne<Person>().WithMany().HasForeignKey(x => x.AuthorId);
+        });
         b.Entity<Assignment>().HasIndex(a => new { a.CourseId, a.StudentId, a.Due });
         b.Entity<DrillRound>(r =>
         {
@@ -101,7 +138,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
             Jsonb(s.Property(x => x.LandmarkUndo));
             Jsonb(s.Property(x => x.Remarks));
             Jsonb(s.Property(x => x.Observed));
-            s.Property(x => x.Reference).HasColumnType("jsonb").HasConversion(v => JsonSerializer.Serialize(v, Json), v => JsonSerializer.Deserialize<ReferenceChoice>(v, Json));
+            Optional(s.Property(x => x.Reference));
             s.Property(x => x.Observed).HasDefaultValueSql("'[]'::jsonb");
             s.Property(x => x.Version).IsRowVersion();
         });
@@ -121,11 +158,14 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
 
     /// <summary>A value that is read and written whole. It is replaced, never changed in place: whether it changed is asked of
     /// the reference, since comparing its text at every save would cost more than the save.</summary>
-    private static void Jsonb<T>(PropertyBuilder<T> property) where T : class
-    {
-        property.HasColumnType("jsonb").HasConversion(
+    private static PropertyBuilder<T> Jsonb<T>(PropertyBuilder<T> property) where T : class => property.HasColumnType("jsonb").HasConversion(
             v => JsonSerializer.Serialize(v, Json),
             s => JsonSerializer.Deserialize<T>(s, Json)!,
             new ValueComparer<T>((a, c) => ReferenceEquals(a, c), v => RuntimeHelpers.GetHashCode(v), v => v));
-    }
+
+    /// <summary>The same where there may be none.</summary>
+    private static void Optional<T>(PropertyBuilder<T?> property) where T : class => property.HasColumnType("jsonb").HasConversion(
+            v => JsonSerializer.Serialize(v, Json),
+            s => JsonSerializer.Deserialize<T>(s, Json),
+            new ValueComparer<T?>((a, c) => ReferenceEquals(a, c), v => v == null ? 0 : RuntimeHelpers.GetHashCode(v), v => v));
 }

@@ -11,6 +11,7 @@ using MintHarbor.Store.Model;
 using MintHarbor.Web;
 using MintHarbor.Web.Access;
 using MintHarbor.Web.Figures;
+using MintHarbor.Web.Papers;
 using MintHarbor.Web.Rooms;
 using NodaTime;
 using Prometheus;
@@ -75,6 +76,10 @@ if (options.MetricsPort is { } port) services.AddMetricServer(m => (m.Hostname, 
 services.AddScoped<CourseScope>();
 services.AddScoped<CourseActions>();
 services.AddScoped<SessionActions>();
+services.AddScoped<PlanActions>();
+services.AddSingleton<MintHarbor.Web.Papers.Papers>();
+services.AddScoped<RoomActions>();
+services.AddScoped<EveningActions>();
 services.AddScoped<LadderActions>();
 services.AddScoped<PoseActions>();
 services.AddScoped<ReferenceViews>();
@@ -119,6 +124,9 @@ app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnony
 app.MapGet("/courses/{course:int}/figure/{pose}", FigureViews.Serve);
 app.MapGet("/courses/{course:int}/head", FigureViews.ServeHead);
 app.MapGet("/room/{secret}/stream", RoomStream.Serve).AllowAnonymous();
+app.MapGet("/room/{secret}/pose/{pose}", RoomPictures.Serve).AllowAnonymous();
+app.MapGet("/model/{secret}/pose/{pose}", RoomPictures.Serve).AllowAnonymous();
+app.MapGet("/feed/{secret}.ics", Feed.Serve).AllowAnonymous();
 
 await using (var scope = app.Services.CreateAsyncScope())
 {

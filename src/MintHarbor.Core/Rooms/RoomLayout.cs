@@ -6,7 +6,7 @@ namespace MintHarbor.Core.Rooms;
 public static class RoomLayout
 {
     /// <summary>Rings as heights of the figure, what stands in them, and how far apart along the ring, metres.</summary>
-    private static readonly (double Heights, SpotKind Kind, double Step)[] Rings = [(1.7, SpotKind.Bench, 1.0), (2.35, SpotKind.Easel, 1.05), (2.9, SpotKind.Easel, 1.05), (3.4, SpotKind.Easel, 1.05)];
+    private static readonly (double Heights, SpotKind Kind, double Step)[] Rings = [(2.0, SpotKind.Bench, 1.0), (2.65, SpotKind.Easel, 1.05), (3.2, SpotKind.Easel, 1.05)];
 
     /// <param name="wanted">Places wanted; fewer come back where no more fit.</param>
     /// <param name="figureHeight">Metres; 1.75 for one that stands.</param>

@@ -36,7 +36,7 @@ public sealed record RoomPlan(double Width, double Depth, Vec2 Stand, double Fro
     public int Most { get; init; }
 
     /// <summary>A room that nobody has measured yet.</summary>
-    public static RoomPlan Usual { get; } = new(10, 8, new(5, 3.2)) { Lamp = new(3.2, 1), Doors = [new(new(0, 6.6))], Sockets = [new(10, 2), new(10, 6), new(2, 8)] };
+    public static RoomPlan Usual { get; } = new(11, 9, new(5.5, 3)) { Lamp = new(3.6, 1), Doors = [new(new(0, 7.4))], Sockets = [new(11, 3), new(11, 7), new(3, 9)] };
 
     /// <exception cref="InputException">A length, place or count that can't be.</exception>
     public RoomPlan Checked(string field = "room")

@@ -14,6 +14,9 @@ public sealed record SeatCheck(string Id, bool Holds, bool Hard, double Value, d
 public sealed record SeatRules(
     string Source, double Nearest, double Near, double Far, double Cone, double Hidden, double Apart, double Exit, double Wall, double LampClear, double LowEye, double SocketReach)
 {
+    /// <summary>Metres, of a figure that stands.</summary>
+    public const double StandingHeight = 1.75;
+
     public static SeatRules Default { get; } = new(
         "from memory: two to three times the figure's height takes it in at a glance; studio habit for the rest; local fire rules come first",
         1.5, 2, 3.2, 40, 10, 0.85, 1.2, 0.35, 1, 1.25, 2);
@@ -24,7 +27,8 @@ public sealed record SeatRules(
     public IReadOnlyList<SeatCheck> Of(RoomPlan room, Spot spot, Hand hand, IReadOnlyList<(Spot Spot, Hand Hand)> others, double figureHeight)
     {
         var distance = (spot.At - room.Stand).Length;
-        var heights = distance / Math.Max(0.5, figureHeight);
+        // The same place serves standing poses too: a low one doesn't move it away.
+        var heights = distance / Math.Max(StandingHeight, figureHeight);
         var checks = new List<SeatCheck>
         {
             new("distance", heights >= Near - 1e-9 && heights <= Far + 1e-9, heights < Nearest - 1e-9, Math.Round(heights, 3), heights < Near ? Near : Far, "heights",

@@ -45,6 +45,20 @@ public static class Planner
         return Programme.Describe(request, null, items, RestRules.Prove(items, request, rules), rules);
     }
 
+    /// <summary>The evening before the break from one timetable, after it from another; the second is planned round the first's break, so
+    /// that its minutes fit. Laid as if by hand.</summary>
+    /// <exception cref="InputException">No such shape, or a meeting without a break to change over at.</exception>
+    public static PlanRequest Mix(PlanRequest request, string before, string after)
+    {
+        var first = Plan(request with { Shape = before, Laid = [] }).Proposals.FirstOrDefault() ?? throw new InputException($"there is no timetable '{before}'", "before", string.Join(" | ", Shapes.Of(request.Approach).Select(s => s.Id)));
+        var pause = first.Items.FirstOrDefault(i => i.Kind == ItemKind.Break) ?? throw new InputException("a meeting without a break has nothing to change over at", "before", $"a meeting of more than {Say.Number(TimingRules.Default.BreakOverMinutes)} min");
+        var second = Plan(request with { Shape = after, Laid = [], Locked = [.. request.Locked.Where(l => l.Kind != ItemKind.Break && (l.End <= pause.At || l.At >= pause.End)), pause] }).Proposals.FirstOrDefault() ?? throw new InputException($"the timetable '{after}' does not fit that break", "after", "another timetable");
+        // A long pose that went on before the break goes on after it.
+        var going = first.Items.LastOrDefault(i => i.IsLong && i.End <= pause.At);
+        var later = second.Items.Where(i => i.At >= pause.End).Select(i => going is null || !i.IsLong ? i : i with { PoseIds = going.PoseIds, Strains = going.Strains, Facings = going.Facings });
+        return request with { Shape = null, Locked = [], Laid = [.. first.Items.Where(i => i.At <= pause.At), .. later] };
+    }
+
     private static (Proposal? Proposal, List<Cannot>? Cannot) Build(PlanRequest request, PlanShape shape, TimingRules rules)
     {
         List<Cannot>? first = null;

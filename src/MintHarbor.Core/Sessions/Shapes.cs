@@ -16,7 +16,7 @@ public static class Shapes
 
     public static IReadOnlyList<PlanShape> All { get; } =
     [
-        new("lengthening", Approach.QuickFirst, "Lengthening", "{0} that lengthen, then {1} on one.", "Fewer drawings than poses all evening."),
+        new("lengthening", Approach.QuickFirst, "Lengthening", "{0} that lengthen, then {1} on one.", "Fewer drawings than quick poses all evening would give."),
         new("again", Approach.QuickFirst, "Again and again", "Gesture and mass in turn, {2} drawings: the next one corrects the last.", "Nothing is developed, and nothing measured."),
         new("growing", Approach.QuickFirst, "Step by step", "Every stretch takes longer poses than the one before: {2} drawings, the last of {1}.", "No pose is drawn long enough for tone."),
         new("opener", Approach.Alternating, "Open, then stay", "{0} to open the hand, then one of {1} that can be measured and corrected.", "One view of one pose for most of the evening."),

@@ -7,6 +7,9 @@ namespace MintHarbor.Core.Sessions;
 /// <param name="Rest">The timeline from the current item on, the current one with its whole length.</param>
 public sealed record Offer(string Id, string Idea, IReadOnlyList<string> Drops, IReadOnlyList<RunItem> Rest);
 
+/// <summary>What breaks into an evening: the model unwell, the fire bell, the lamp out.</summary>
+public enum Interruption { Unwell, Fire, Lamp }
+
 /// <summary>Plans what remains of a running meeting again. Late, early or interrupted come to the same: the minutes left to
 /// the end differ from those still planned, and somebody must give or get the difference. A rest is never among the
 /// givers; where two rests would meet because all between them was dropped, they become one.</summary>
@@ -44,6 +47,73 @@ public static class WhatNow
         }
         return offers;
     }
+
+    /// <summary>Ways to go on when the evening is broken into, each proved like the others: a pause that somebody pays for, going on
+    /// without what is gone, or the wall at once. The line that runs ends here.</summary>
+    public static IReadOnlyList<Offer> Interrupted(Interruption what, PlanRequest request, ClockReading reading, double minutesLeft, TimingRules? rules = null)
+    {
+        rules ??= TimingRules.Default;
+        if (reading.Current is not { } current || minutesLeft < 1) return [];
+        var into = reading.SecondsIntoItem / 60;
+        List<RunItem> ended = into > 0.01 ? [current with { Minutes = into }] : [];
+        var left = current.Minutes - into;
+        List<RunItem> rest = [.. left > 0.01 ? [current with { Minutes = left, Item = Shortened(current.Item, left) }] : Array.Empty<RunItem>(), .. reading.Timeline.Skip(reading.Index + 1)];
+        var held = reading.Timeline.Take(reading.Index).Concat(ended).ToList();
+        var offers = new List<Offer>();
+        void Add(string id, string idea, IReadOnlyList<RunItem> lines, IReadOnlyList<string> orders)
+        {
+            var from = reading with { Timeline = [.. held, .. lines], Index = held.Count, SecondsIntoItem = 0 };
+            var behind = Behind(from, minutesLeft);
+            foreach (var order in orders)
+            {
+                var draft = new Draft(request, from, minutesLeft, rules);
+                if (!(behind > Tiny ? draft.Give(behind, order) : draft.Get(Math.Max(0, -behind), order))) continue;
+                offers.Add(new(id, idea, draft.Says() is { Count: > 0 } says ? says : ["nothing is dropped"], [.. ended, .. draft.Rest()]));
+                return;
+            }
+        }
+        RunItem Pause(double minutes) => new(-1, new PlanItem(0, minutes, ItemKind.Rest), minutes);
+        switch (what)
+        {
+            case Interruption.Unwell:
+                Add("pause", "The model rests 10 min, then the evening goes on; the model's word decides.", [Pause(10), .. rest], ["room", "long", "short"]);
+                Add("without", "The model goes home; what is left is drawn from memory.", [.. rest.Select(Unposed)], ["room", "short", "long"]);
+                break;
+            case Interruption.Fire:
+                Add("pause", "Everybody out; 15 min are counted, then the evening goes on.", [Pause(15), .. rest], ["room", "long", "short"]);
+                break;
+            default:
+                Add("pause", "5 min while the lamp is changed.", [Pause(5), .. rest], ["room", "long", "short"]);
+                Add("without", "On in the room's light: contour, no tone.", [.. rest.Select(r => r.Item is { Kind: ItemKind.Exercise, IsLong: false, Poses: <= 1, Minutes: >= 5 } ? r with { Item = r.Item with { Exercise = "contour" } } : r)], ["room", "short", "long"]);
+                break;
+        }
+        // Straight to the wall: the review takes what it can, and the evening ends early by the rest.
+        var ends = rest.Where(r => r.Item.Kind == ItemKind.PackUp).ToList();
+        var packing = ends.Sum(r => r.Minutes);
+        var review = Math.Min(LongestReview, minutesLeft - packing);
+        if (review >= rules.ReviewMin && rest.Any(r => r.Item.Kind == ItemKind.Exercise))
+        {
+            var early = minutesLeft - packing - review;
+            var wall = rest.FirstOrDefault(r => r.Item.Kind == ItemKind.Review) ?? new(-1, new PlanItem(0, review, ItemKind.Review), review);
+            offers.Add(new("wall", early >= 1 ? $"Straight to the wall; it ends {Say.Minutes(Math.Round(early))} early." : "Straight to the wall.",
+                [$"{Say.Plural(rest.Count(r => r.Item.Kind == ItemKind.Exercise), "line")} dropped", $"review {Say.Minutes(review)}"],
+                [.. ended, wall with { Minutes = review, Item = wall.Item with { Minutes = review } }, .. ends]));
+        }
+        return offers;
+    }
+
+    /// <summary>What is left of a line that was broken off.</summary>
+    private static PlanItem Shortened(PlanItem i, double minutes)
+    {
+        if (i.Poses <= 1) return i with { Minutes = minutes, PoseMinutes = minutes };
+        var poses = Math.Clamp((int)Math.Ceiling((minutes - Tiny) / i.PoseMinutes), 1, i.Poses);
+        return i with { Minutes = minutes, Poses = poses, PoseMinutes = poses == 1 ? minutes : i.PoseMinutes, Strains = [.. i.Strains.TakeLast(poses)], PoseIds = [.. i.PoseIds.TakeLast(poses)], Facings = [.. i.Facings.TakeLast(poses)] };
+    }
+
+    private static RunItem Unposed(RunItem r) => !r.Item.Posed ? r : r with
+    {
+        Item = r.Item with { Exercise = "without-reference", Posed = false, Draped = false, Period = 0, Poses = 1, PoseMinutes = r.Minutes, Strains = [], PoseIds = [], Facings = [] },
+    };
 
     private sealed class Line(RunItem from, double least)
     {

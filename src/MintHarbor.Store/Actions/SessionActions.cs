@@ -8,66 +8,10 @@ using NodaTime;
 
 namespace MintHarbor.Store.Actions;
 
+/// <summary>A running meeting: its clock and its pose cards.</summary>
 public sealed class SessionActions(HarborContext db, IClock clock)
 {
     public const string RoomChannel = "room";
-    private const int MostUndo = 30, Years = 5;
-
-    /// <summary>Plans and keeps a meeting, or returns why it can't be.</summary>
-    public async Task<(Meeting? Meeting, IReadOnlyList<Cannot> Cannot)> Plan(Course course, LocalDate date, LocalTime startsAt, PlanRequest request)
-    {
-        request = request with { Approach = request.Approach, Minors = course.Minors };
-        if (startsAt.TickOfDay / NodaConstants.TicksPerMinute + request.Minutes > 24 * 60)
-            throw new InputException($"the meeting would end after midnight", "Minutes", $"up to {(24 * 60) - (startsAt.TickOfDay / NodaConstants.TicksPerMinute)} minutes from {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)}");
-        CheckDate(course, date, startsAt);
-        var result = Planner.Plan(request);
-        if (result.Proposals.Count == 0) return (null, result.Cannot);
-        var meeting = new Meeting
-        {
-            CourseId = course.Id,
-            Number = 1 + (await db.Meetings.Where(m => m.CourseId == course.Id).MaxAsync(m => (int?)m.Number) ?? 0),
-            Date = date,
-            StartsAt = startsAt,
-            Minutes = request.Minutes,
-            Request = request,
-            Plan = result.Proposals[0],
-            RoomSecret = Secrets.New(),
-        };
-        db.Meetings.Add(meeting);
-        await db.SaveChangesAsync();
-        return (meeting, []);
-    }
-
-    private void CheckDate(Course course, LocalDate date, LocalTime startsAt)
-    {
-        var zone = DateTimeZoneProviders.Tzdb[course.Zone];
-        var today = clock.GetCurrentInstant().InZone(zone).Date;
-        if (date < today.PlusYears(-Years) || date > today.PlusYears(Years)) throw new InputException($"a meeting in the year {date.Year}", "Date", $"a date within {Years} years of today");
-        // The night on which the clocks go forward has no such hour; the one on which they go back has it twice, and the first counts.
-        if (zone.MapLocal(date + startsAt).Count == 0) throw new InputException($"there is no {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)} on that day: the clocks go forward", "StartsAt", "an hour that the day has");
-    }
-
-    /// <summary>Changes one line and plans the rest again; what can't be kept leaves the timetable as it was.</summary>
-    public async Task<IReadOnlyList<Cannot>> Edit(Meeting meeting, PlanEdit edit)
-    {
-        if (meeting.Clock.Count > 0) throw new InputException("the meeting has begun; change it in the room", "index", "a meeting that has not begun");
-        var request = PlanEdits.Apply(meeting.Request, meeting.Plan.Items, edit);
-        var result = Planner.Plan(request);
-        if (result.Proposals.Count == 0) return result.Cannot;
-        meeting.Undo = [.. meeting.Undo.TakeLast(MostUndo - 1), meeting.Request];
-        (meeting.Request, meeting.Plan) = (request, result.Proposals[0]);
-        await db.SaveChangesAsync();
-        return [];
-    }
-
-    public async Task Undo(Meeting meeting)
-    {
-        if (meeting.Undo.Count == 0 || meeting.Clock.Count > 0) return;
-        var request = meeting.Undo[^1];
-        meeting.Undo = [.. meeting.Undo.SkipLast(1)];
-        (meeting.Request, meeting.Plan) = (request, Planner.Plan(request).Proposals[0]);
-        await db.SaveChangesAsync();
-    }
 
     /// <summary>One act on the room clock, stamped with the server's time; the displays are told.</summary>
     /// <param name="seen">How many acts the person saw when they pressed: an act that was already taken, by them over a line
@@ -80,11 +24,14 @@ public sealed class SessionActions(HarborContext db, IClock clock)
     }
 
     /// <summary>Takes one of the ways to go on that <see cref="WhatNow"/> offers at this instant.</summary>
-    public async Task<bool> TakeOffer(Meeting meeting, string offer, Instant end, int? seen = null)
+    /// <param name="what">What broke into the evening; null where it is only late or early.</param>
+    public async Task<bool> TakeOffer(Meeting meeting, string offer, Instant end, int? seen = null, Interruption? what = null)
     {
         var now = clock.GetCurrentInstant();
         var reading = MeetingClock.Read(meeting.Plan.Items, meeting.Clock, now);
-        var taken = WhatNow.Offers(meeting.Request, reading, (end - now).TotalMinutes).FirstOrDefault(o => o.Id == offer)
+        var left = (end - now).TotalMinutes;
+        var offers = what is { } broke ? WhatNow.Interrupted(broke, meeting.Request, reading, left) : WhatNow.Offers(meeting.Request, reading, left);
+        var taken = offers.FirstOrDefault(o => o.Id == offer)
             ?? throw new InputException("that way to go on is no longer open", "offer", "one of the ways shown");
         return await Add(meeting, new(now, ClockAct.Replan, taken.Rest), seen);
     }

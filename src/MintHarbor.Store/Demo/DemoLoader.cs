@@ -81,6 +81,16 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await Set(clock, evening, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Nell Orchard"), now);
         await Project(clock, evening, evenings[^1].Date);
         await Figures(clock, evening, instructor, evenings[3], students);
+        var left = new DemoEvenings(db, instructor);
+        IClock At(Instant then)
+        {
+            clock.Now = then;
+            return clock;
+        }
+        await left.Overrun(evening, evenings, At, Zone);
+        await left.Load(evening, evenings, At, Zone);
+        await left.Term(evening, evenings[^1], At, now);
+        db.ChangeTracker.Clear();
         await Histories(clock, evening, evenings, students, DemoHistories.Evening, now);
         await Histories(clock, young, mornings, students, DemoHistories.Young, now);
         await Histories(clock, foundation, afternoons, students, DemoHistories.Foundation, now);
@@ -129,13 +139,14 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     private async Task<List<Meeting>> Meetings(SetClock clock, Course course, LocalDate tonight, Purpose[] purposes, ModelKind model)
     {
         var actions = new SessionActions(db, clock);
+        var plans = new PlanActions(db, clock);
         var meetings = new List<Meeting>();
         for (var n = 0; n < purposes.Length; n++)
         {
             var date = tonight.PlusWeeks(n - 4);
             clock.Now = date.PlusDays(-3).At(new(20, 0)).InZoneLeniently(Zone).ToInstant();
             var students = await db.Memberships.CountAsync(m => m.CourseId == course.Id && m.Role == CourseRole.Student);
-            var (meeting, cannot) = await actions.Plan(course, date, course.StartsAt, new() { Minutes = course.Minutes, Approach = course.Approach, Purpose = purposes[n], Level = course.Minors ? Level.Beginner : Level.Intermediate, Students = students, Model = model, Draped = course.Minors || model == ModelKind.Cast, Minors = course.Minors, Rung = course.Approach == Approach.LongFirst ? course.Rung : null, LongPose = model == ModelKind.Cast ? null : n == 3 ? "contrapposto" : n == 2 ? "stand" : null, Seed = 5 + n });
+            var (meeting, cannot) = await plans.Plan(course, date, course.StartsAt, new() { Minutes = course.Minutes, Approach = course.Approach, Purpose = purposes[n], Level = course.Minors ? Level.Beginner : Level.Intermediate, Students = students, Model = model, Draped = course.Minors || model == ModelKind.Cast, Minors = course.Minors, Rung = course.Approach == Approach.LongFirst ? course.Rung : null, LongPose = model == ModelKind.Cast ? null : n == 3 ? "contrapposto" : n == 2 ? "stand" : null, Seed = 5 + n });
             if (meeting is null) throw new InvalidOperationException(cannot[0].Says);
             meetings.Add(meeting);
             if (date >= clock.Now.InZone(Zone).Date && n >= 4) continue;

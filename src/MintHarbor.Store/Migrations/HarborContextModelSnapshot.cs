@@ -203,10 +203,31 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("approach");
 
+                    b.Property<string>("Bookings")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("bookings")
+                        .HasDefaultValueSql("'[]'::jsonb");
+
                     b.Property<string>("Canon")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("canon");
+
+                    b.Property<string>("DaysOff")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("days_off")
+                        .HasDefaultValueSql("'[]'::jsonb");
+
+                    b.Property<string>("FeedSecret")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("feed_secret");
 
                     b.Property<string>("HeadCanon")
                         .IsRequired()
@@ -218,6 +239,13 @@ namespace MintHarbor.Store.Migrations
                     b.Property<bool>("Inch")
                         .HasColumnType("boolean")
                         .HasColumnName("inch");
+
+                    b.Property<string>("Medium")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("medium");
 
                     b.Property<bool>("Minors")
                         .HasColumnType("boolean")
@@ -237,6 +265,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("paper");
 
+                    b.Property<string>("Pay")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("pay");
+
                     b.Property<string>("Room")
                         .IsRequired()
                         .HasColumnType("text")
@@ -253,6 +285,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("time")
                         .HasColumnName("starts_at");
 
+                    b.Property<string>("Studio")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("studio");
+
                     b.Property<int>("Weekday")
                         .HasColumnType("integer")
                         .HasColumnName("weekday");
@@ -264,6 +300,9 @@ namespace MintHarbor.Store.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_courses");
+
+                    b.HasIndex("FeedSecret")
+                        .HasDatabaseName("ix_courses_feed_secret");
 
                     b.ToTable("courses", (string)null);
                 });
@@ -443,6 +482,61 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("invitations", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.LongPose", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<string>("FloorMarks")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("floor_marks");
+
+                    b.Property<double>("Hours")
+                        .HasColumnType("double precision")
+                        .HasColumnName("hours");
+
+                    b.Property<string>("Lamp")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("lamp");
+
+                    b.Property<string>("PoseId")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("pose_id");
+
+                    b.Property<string>("Seats")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("seats");
+
+                    b.HasKey("Id")
+                        .HasName("pk_long_poses");
+
+                    b.HasIndex("CourseId")
+                        .HasDatabaseName("ix_long_poses_course_id");
+
+                    b.ToTable("long_poses", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.Meeting", b =>
                 {
                     b.Property<int>("Id")
@@ -451,6 +545,13 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnName("id");
 
                     NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<string>("CautionsSeen")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("cautions_seen")
+                        .HasDefaultValueSql("'[]'::jsonb");
 
                     b.Property<string>("Clock")
                         .IsRequired()
@@ -465,9 +566,20 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("date")
                         .HasColumnName("date");
 
+                    b.Property<int?>("LongPoseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("long_pose_id");
+
                     b.Property<int>("Minutes")
                         .HasColumnType("integer")
                         .HasColumnName("minutes");
+
+                    b.Property<string>("ModelSecret")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("model_secret");
 
                     b.Property<string>("Note")
                         .IsRequired()
@@ -477,6 +589,10 @@ namespace MintHarbor.Store.Migrations
                     b.Property<int>("Number")
                         .HasColumnType("integer")
                         .HasColumnName("number");
+
+                    b.Property<bool>("Online")
+                        .HasColumnType("boolean")
+                        .HasColumnName("online");
 
                     b.Property<string>("Plan")
                         .IsRequired()
@@ -511,6 +627,12 @@ namespace MintHarbor.Store.Migrations
                     b.HasKey("Id")
                         .HasName("pk_meetings");
 
+                    b.HasIndex("LongPoseId")
+                        .HasDatabaseName("ix_meetings_long_pose_id");
+
+                    b.HasIndex("ModelSecret")
+                        .HasDatabaseName("ix_meetings_model_secret");
+
                     b.HasIndex("RoomSecret")
                         .IsUnique()
                         .HasDatabaseName("ix_meetings_room_secret");
@@ -522,6 +644,48 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("meetings", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.MeetingTemplate", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Request")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("request");
+
+                    b.HasKey("Id")
+                        .HasName("pk_templates");
+
+                    b.HasIndex("CourseId", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_templates_course_id_name");
+
+                    b.ToTable("templates", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.Membership", b =>
                 {
                     b.Property<int>("CourseId")
@@ -531,6 +695,20 @@ namespace MintHarbor.Store.Migrations
                     b.Property<int>("PersonId")
                         .HasColumnType("integer")
                         .HasColumnName("person_id");
+
+                    b.Property<string>("Hand")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("Right")
+                        .HasColumnName("hand");
+
+                    b.Property<string>("Needs")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("needs")
+                        .HasDefaultValueSql("'[]'::jsonb");
 
                     b.Property<string>("Role")
                         .IsRequired()
@@ -760,6 +938,42 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("pose_readings", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.Presence", b =>
+                {
+                    b.Property<int>("MeetingId")
+                        .HasColumnType("integer")
+                        .HasColumnName("meeting_id");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("integer")
+                        .HasColumnName("person_id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<bool>("Present")
+                        .HasColumnType("boolean")
+                        .HasColumnName("present");
+
+                    b.Property<string>("SetUp")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("set_up");
+
+                    b.Property<string>("Ticks")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("ticks");
+
+                    b.HasKey("MeetingId", "PersonId")
+                        .HasName("pk_presences");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_presences_person_id");
+
+                    b.ToTable("presences", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.Project", b =>
                 {
                     b.Property<int>("Id")
@@ -860,6 +1074,73 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("project_works", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.RoomNote", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<int>("AuthorId")
+                        .HasColumnType("integer")
+                        .HasColumnName("author_id");
+
+                    b.Property<string>("FaultId")
+                        .HasColumnType("text")
+                        .HasColumnName("fault_id");
+
+                    b.Property<Guid>("Key")
+                        .HasColumnType("uuid")
+                        .HasColumnName("key");
+
+                    b.Property<int>("MeetingId")
+                        .HasColumnType("integer")
+                        .HasColumnName("meeting_id");
+
+                    b.Property<double>("Minute")
+                        .HasColumnType("double precision")
+                        .HasColumnName("minute");
+
+                    b.Property<string>("PictureHash")
+                        .HasColumnType("text")
+                        .HasColumnName("picture_hash");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("place");
+
+                    b.Property<int?>("StudentId")
+                        .HasColumnType("integer")
+                        .HasColumnName("student_id");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("text");
+
+                    b.HasKey("Id")
+                        .HasName("pk_room_notes");
+
+                    b.HasIndex("AuthorId")
+                        .HasDatabaseName("ix_room_notes_author_id");
+
+                    b.HasIndex("StudentId")
+                        .HasDatabaseName("ix_room_notes_student_id");
+
+                    b.HasIndex("MeetingId", "Key")
+                        .IsUnique()
+                        .HasDatabaseName("ix_room_notes_meeting_id_key");
+
+                    b.ToTable("room_notes", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.RungMove", b =>
                 {
                     b.Property<int>("Id")
@@ -932,6 +1213,14 @@ namespace MintHarbor.Store.Migrations
                     b.Property<double>("EyeHeight")
                         .HasColumnType("double precision")
                         .HasColumnName("eye_height");
+
+                    b.Property<bool>("Pinned")
+                        .HasColumnType("boolean")
+                        .HasColumnName("pinned");
+
+                    b.Property<string>("Spot")
+                        .HasColumnType("text")
+                        .HasColumnName("spot");
 
                     b.HasKey("MeetingId", "PersonId")
                         .HasName("pk_seatings");
@@ -1224,6 +1513,16 @@ namespace MintHarbor.Store.Migrations
                     b.Navigation("Course");
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.LongPose", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", null)
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_long_poses_courses_course_id");
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.Meeting", b =>
                 {
                     b.HasOne("MintHarbor.Store.Model.Course", "Course")
@@ -1233,7 +1532,24 @@ namespace MintHarbor.Store.Migrations
                         .IsRequired()
                         .HasConstraintName("fk_meetings_courses_course_id");
 
+                    b.HasOne("MintHarbor.Store.Model.LongPose", "LongPose")
+                        .WithMany("Meetings")
+                        .HasForeignKey("LongPoseId")
+                        .HasConstraintName("fk_meetings_long_poses_long_pose_id");
+
                     b.Navigation("Course");
+
+                    b.Navigation("LongPose");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.MeetingTemplate", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", null)
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_templates_courses_course_id");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.Membership", b =>
@@ -1278,6 +1594,25 @@ namespace MintHarbor.Store.Migrations
                     b.Navigation("Reader");
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.Presence", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Meeting", "Meeting")
+                        .WithMany()
+                        .HasForeignKey("MeetingId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_presences_meetings_meeting_id");
+
+                    b.HasOne("MintHarbor.Store.Model.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_presences_people_person_id");
+
+                    b.Navigation("Meeting");
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.Project", b =>
                 {
                     b.HasOne("MintHarbor.Store.Model.Course", "Course")
@@ -1307,6 +1642,32 @@ namespace MintHarbor.Store.Migrations
                         .HasConstraintName("fk_project_works_users_student_id");
 
                     b.Navigation("Project");
+
+                    b.Navigation("Student");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.RoomNote", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Person", null)
+                        .WithMany()
+                        .HasForeignKey("AuthorId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_room_notes_people_author_id");
+
+                    b.HasOne("MintHarbor.Store.Model.Meeting", "Meeting")
+                        .WithMany()
+                        .HasForeignKey("MeetingId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_room_notes_meetings_meeting_id");
+
+                    b.HasOne("MintHarbor.Store.Model.Person", "Student")
+                        .WithMany()
+                        .HasForeignKey("StudentId")
+                        .HasConstraintName("fk_room_notes_users_student_id");
+
+                    b.Navigation("Meeting");
 
                     b.Navigation("Student");
                 });
@@ -1380,6 +1741,11 @@ namespace MintHarbor.Store.Migrations
                     b.Navigation("Meetings");
 
                     b.Navigation("Members");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.LongPose", b =>
+                {
+                    b.Navigation("Meetings");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.Meeting", b =>

@@ -1,3 +1,4 @@
+using MintHarbor.Core.Rooms;
 using MintHarbor.Core.Sessions;
 using NodaTime;
 
@@ -23,6 +24,20 @@ public sealed class Course
     /// <summary>Where a Long-first course stands on the ladder; the moves that brought it there are kept.</summary>
     public string Rung { get; set; } = "still-life";
     public string Zone { get; set; } = "Europe/Berlin";
+
+    /// <summary>The studio to scale; null until somebody has measured it.</summary>
+    public RoomPlan? Studio { get; set; }
+
+    /// <summary>What the model is paid; null for the default.</summary>
+    public PayRules? Pay { get; set; }
+
+    /// <summary>What the class draws with; empty leaves it to each exercise.</summary>
+    public string Medium { get; set; } = "";
+    public List<DaysOff> DaysOff { get; set; } = [];
+    public List<Booking> Bookings { get; set; } = [];
+
+    /// <summary>Whoever has it may read the course's calendar; empty until it is asked for.</summary>
+    public string FeedSecret { get; set; } = "";
     public List<Membership> Members { get; set; } = [];
     public List<Meeting> Meetings { get; set; } = [];
 }
@@ -63,6 +78,19 @@ public sealed class Meeting
     public List<ClockEvent> Clock { get; set; } = [];
     public string RoomSecret { get; set; } = "";
     public string Note { get; set; } = "";
+
+    /// <summary>Students draw at home; nobody is seated.</summary>
+    public bool Online { get; set; }
+
+    /// <summary>Whoever has it sees the model's sheet; empty until it is asked for.</summary>
+    public string ModelSecret { get; set; } = "";
+
+    /// <summary>The long pose that goes on in this meeting; null where none does.</summary>
+    public int? LongPoseId { get; set; }
+    public LongPose? LongPose { get; set; }
+
+    /// <summary>Cautions put aside for this evening.</summary>
+    public List<string> CautionsSeen { get; set; } = [];
     public uint Version { get; set; }
     public List<PoseReading> Readings { get; set; } = [];
 
@@ -106,6 +134,79 @@ public sealed class Seating
     public double Azimuth { get; set; }
     public double Distance { get; set; }
     public double EyeHeight { get; set; }
+
+    /// <summary>Place of the room's plan; null for a seat that was set by hand.</summary>
+    public string? Spot { get; set; }
+
+    /// <summary>Kept where it is when the class is seated again.</summary>
+    public bool Pinned { get; set; }
+}
+
+/// <summary>One pose that goes on over several meetings, with what must stand where it stood.</summary>
+public sealed class LongPose
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public string PoseId { get; set; } = "";
+    public double Hours { get; set; }
+
+    /// <summary>Where feet and seat are taped to the stand, as the next meeting must read it.</summary>
+    public string FloorMarks { get; set; } = "";
+    public string Lamp { get; set; } = "";
+    public string Seats { get; set; } = "";
+    public string By { get; set; } = "";
+    public Instant At { get; set; }
+    public List<Meeting> Meetings { get; set; } = [];
+}
+
+/// <summary>A timetable that a course keeps to begin another from.</summary>
+public sealed class MeetingTemplate
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public string Name { get; set; } = "";
+    public PlanRequest Request { get; set; } = null!;
+    public string By { get; set; } = "";
+    public Instant At { get; set; }
+}
+
+/// <summary>A student at one meeting: there or not, and what only the eye sees.</summary>
+public sealed class Presence
+{
+    public int MeetingId { get; set; }
+    public Meeting Meeting { get; set; } = null!;
+    public int PersonId { get; set; }
+    public bool Present { get; set; }
+
+    /// <summary>Ids of <see cref="Core.Sessions.EyeTicks"/>.</summary>
+    public List<string> Ticks { get; set; } = [];
+
+    /// <summary>How a student set up at home; null in a room.</summary>
+    public SetUpCard? SetUp { get; set; }
+    public Instant At { get; set; }
+}
+
+/// <summary>Something said or seen in the room, kept to the minute: about a student and a fault, with a photograph of the sheet,
+/// or a plain line.</summary>
+public sealed class RoomNote
+{
+    public int Id { get; set; }
+    public int MeetingId { get; set; }
+    public Meeting Meeting { get; set; } = null!;
+
+    /// <summary>Given by the browser, so that what is sent twice is kept once.</summary>
+    public Guid Key { get; set; }
+    public int AuthorId { get; set; }
+    public int? StudentId { get; set; }
+    public Person? Student { get; set; }
+    public string? FaultId { get; set; }
+    public string Place { get; set; } = "";
+    public string Text { get; set; } = "";
+
+    /// <summary>Minute of the meeting.</summary>
+    public double Minute { get; set; }
+    public string? PictureHash { get; set; }
+    public Instant At { get; set; }
 }
 
 /// <summary>A pose card kept with a pose of a meeting, by whoever read it: the instructor's judges, a student's own readings

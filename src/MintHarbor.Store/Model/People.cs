@@ -23,6 +23,12 @@ public sealed class Membership
     public Person Person { get; set; } = null!;
     public CourseRole Role { get; set; }
     public int? Seat { get; set; }
+
+    /// <summary>The drawing hand.</summary>
+    public Core.Rooms.Hand Hand { get; set; }
+
+    /// <summary>What their place must have: ids of <see cref="Core.Rooms.SeatPlanner.Needs"/>.</summary>
+    public List<string> Needs { get; set; } = [];
 }
 
 /// <summary>An open invitation: whoever holds the link may join under this name.</summary>

@@ -11,7 +11,7 @@ public static class PoseStrip
 {
     /// <param name="nowMinutes">Minutes of the meeting that have run; null when it isn't running.</param>
     /// <param name="small">The phone's strip: three labels, lower steps.</param>
-    public static HtmlString Draw(IReadOnlyList<PlanItem> items, LocalTime starts, double? nowMinutes, string? nowSays, bool small = false, int? chosen = null)
+    public static HtmlString Draw(IReadOnlyList<PlanItem> items, LocalTime starts, double? nowMinutes, string? nowSays, bool small = false, int? chosen = null, bool grips = false)
     {
         var total = items.Sum(i => i.Minutes);
         double width = small ? 358 : 888, step = small ? 9 : 17, top = small ? 25 : 40, foot = top + (5 * step), k = width / total;
@@ -29,8 +29,17 @@ public static class PoseStrip
         if (!small) StrainWords(s, foot, step, items[0].Minutes * k);
         Labels(s, labels, small, top, items, width, k);
         Axis(s, total, starts, width, foot, k, small);
+        if (grips) Grips(s, items, k, top, foot, width);
         if (nowMinutes is { } now) Now(s, Math.Clamp(now, 0, total) * k, foot, width, nowSays, small);
         return s.Add($"</svg>").Html();
+    }
+
+    /// <summary>What is taken hold of: a line by its body to move it, by its right edge to change its length.</summary>
+    private static void Grips(Svg s, IReadOnlyList<PlanItem> items, double k, double top, double foot, double width)
+    {
+        for (var n = 0; n < items.Count; n++) s.Add($"<rect class=\"strip-body\" data-line=\"{n}\" x=\"{items[n].At * k}\" y=\"{top}\" width=\"{items[n].Minutes * k}\" height=\"{foot - top + 11}\"/>");
+        for (var n = 0; n < items.Count - 1; n++) s.Add($"<rect class=\"strip-edge\" data-edge=\"{n}\" data-minutes=\"{items[n].Minutes}\" data-step=\"{(items[n].Poses > 1 ? items[n].PoseMinutes : 1)}\" x=\"{(items[n].End * k) - 6}\" y=\"{top}\" width=\"12\" height=\"{foot - top + 11}\"/>");
+        s.Add($"<rect class=\"strip-ghost\" data-ghost=\"\" data-scale=\"{k}\" x=\"0\" y=\"{top}\" width=\"0\" height=\"{foot - top}\" visibility=\"hidden\"/>");
     }
 
     private static string Describe(IReadOnlyList<PlanItem> items) => string.Join(", ", items.Select(i => $"{i.Name} {Say.Minutes(i.Minutes)}")).Replace("\"", "");

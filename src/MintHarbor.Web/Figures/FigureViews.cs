@@ -16,7 +16,7 @@ public sealed class FigureViews : IDisposable
     /// <summary>Bytes of finished pictures that are kept.</summary>
     public const long Budget = 48L << 20;
 
-    private sealed record Finished(byte[] Bytes, byte[]? Packed, string Type, string Tag);
+    internal sealed record Finished(byte[] Bytes, byte[]? Packed, string Type, string Tag);
 
     private readonly StudioFigure studio = new();
     private readonly StudioHead heads = new(1, 4), quickHeads = new(StudioHead.Coarse, 4);
@@ -71,7 +71,7 @@ public sealed class FigureViews : IDisposable
     public HeadModel Head(HeadAddress a) => (a.Preview ? quickHeads : heads).Model(a.Sitter, a.Canon);
 
     /// <param name="read">Reads the address; what comes back draws it.</param>
-    private async Task<IResult> Give(HttpContext http, string key, Func<Func<Finished>> read)
+    internal async Task<IResult> Give(HttpContext http, string key, Func<Func<Finished>> read)
     {
         Finished picture;
         try
@@ -113,6 +113,12 @@ public sealed class FigureViews : IDisposable
         http.Response.ContentType = picture.Type;
         http.Response.ContentLength = bytes.Length;
         return http.Response.Body.WriteAsync(bytes).AsTask();
+    }
+
+    internal static Finished Finish(string svg)
+    {
+        var bytes = Encoding.UTF8.GetBytes(svg);
+        return new(bytes, Pack(bytes), "image/svg+xml", $"\"{Convert.ToHexStringLower(SHA256.HashData(bytes))[..24]}\"");
     }
 
     private static Finished Finish(FigureView view, bool preview, bool blue)

@@ -59,7 +59,7 @@ public static class RoomStream
 }
 
 /// <param name="Names">Name of each pose of the line, "Seated on the drum"; one entry where it is no set.</param>
-public sealed record RoomItem(string Name, string What, double Seconds, bool Rest, int Look, int Poses, double PoseSeconds, IReadOnlyList<string> Names, IReadOnlyList<string> PoseIds);
+public sealed record RoomItem(string Name, string What, double Seconds, bool Rest, int Look, int Poses, double PoseSeconds, IReadOnlyList<string> Names, IReadOnlyList<string> PoseIds, IReadOnlyList<double> Facings);
 
 /// <summary>What a display needs to count on its own: the timeline, where it stood at the server's instant, and whether it
 /// runs. The server's instant is given so that a display with a wrong clock counts rightly.</summary>
@@ -86,6 +86,6 @@ public sealed record RoomState(bool Started, bool Running, bool Over, int Index,
             ItemKind.PackUp => "dust wiped damp, sheets photographed",
             _ => "look from three metres",
         };
-        return new(i.Name, what, t.Minutes * 60, i.Kind is ItemKind.Rest or ItemKind.Break, i.Catalogue?.Look ?? 0, i.Poses, i.PoseMinutes * 60, names, i.PoseIds);
+        return new(i.Name, what, t.Minutes * 60, i.Kind is ItemKind.Rest or ItemKind.Break, i.Catalogue?.Look ?? 0, i.Poses, i.PoseMinutes * 60, names, i.PoseIds, i.Facings);
     }
 }

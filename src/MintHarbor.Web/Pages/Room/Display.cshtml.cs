@@ -13,7 +13,6 @@ public sealed class DisplayModel(HarborContext db, IClock clock) : PageModel
 {
     public string Secret { get; private set; } = "";
     public string First { get; private set; } = "";
-    public IReadOnlyList<(string Id, bool Clothed)> Poses { get; private set; } = [];
 
     public async Task<IActionResult> OnGetAsync(string secret)
     {
@@ -21,7 +20,6 @@ public sealed class DisplayModel(HarborContext db, IClock clock) : PageModel
         if (meeting is null || meeting.RoomUntil(meeting.Course.Zone) < clock.GetCurrentInstant()) return NotFound();
         Secret = secret;
         First = meeting.Plan.Items[0].Name;
-        Poses = [.. meeting.Plan.Items.SelectMany(i => i.PoseIds.Select(p => (p, i.Draped))).DistinctBy(p => p.p)];
         Response.Headers.CacheControl = "no-store";
         return Page();
     }

@@ -1,7 +1,11 @@
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Sessions;
+using MintHarbor.Media;
 using MintHarbor.Store;
+using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
 using MintHarbor.Web.Pages.Shared;
@@ -9,22 +13,88 @@ using NodaTime;
 
 namespace MintHarbor.Web.Pages.Sessions;
 
-public sealed class ListModel(CourseScope scope, HarborContext db, IClock clock) : CoursePage(scope)
+/// <summary>The term: every meeting as a strip with its longest pose, its focus and what of the figure it shows; the rule that
+/// makes more of them, and the calendar they keep out of.</summary>
+public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions plans, EveningActions evenings, IClock clock) : CoursePage(scope), IShowsProblems
 {
-    public LocalDate Day => Words.Today(Course, clock.GetCurrentInstant());
-    public IReadOnlyList<Meeting> Meetings { get; private set; } = [];
-    public List<Note> Notes { get; } = [];
+    /// <summary>As much of a meeting as its line needs; what it was before stays in the database.</summary>
+    public sealed record Line(int Id, int Number, LocalDate Date, LocalTime StartsAt, int Minutes, PlanRequest Request, Proposal Plan, bool Online, int? LongPoseId);
 
-    public async Task OnGetAsync()
+    public LocalDate Day => Words.Today(Course, clock.GetCurrentInstant());
+    public IReadOnlyList<Line> Meetings { get; private set; } = [];
+    public List<Note> Notes { get; } = [];
+    public string? Focus { get; private set; }
+    public string? Said { get; private set; }
+
+    public Task OnGetAsync() => Load();
+
+    private async Task Load()
     {
-        Meetings = await db.Meetings.AsNoTracking().Where(m => m.CourseId == Course.Id).OrderByDescending(m => m.Date).Take(40).ToListAsync();
+        Meetings = await db.Meetings.AsNoTracking().Where(m => m.CourseId == Course.Id).OrderByDescending(m => m.Date).Take(40)
+            .Select(m => new Line(m.Id, m.Number, m.Date, m.StartsAt, m.Minutes, m.Request, m.Plan, m.Online, m.LongPoseId)).ToListAsync();
         if (Meetings.Count == 0) return;
-        var posed = Meetings.Sum(m => m.Plan.PosedMinutes);
-        Notes.Add(new("holds", $"*{Say.Number(posed / 60, 1)} h* posed in {Say.Plural(Meetings.Count, "meeting")}."));
-        var shown = Meetings.SelectMany(m => m.Plan.Items).SelectMany(i => i.PoseIds).ToHashSet();
-        var missing = PoseLibrary.Traits.Where(t => !shown.Select(p => PoseLibrary.Find(p)).OfType<StudioPose>().Any(p => p.Traits.Contains(t))).Select(PoseLibrary.Word).ToList();
+        Notes.Add(new("holds", $"*{Say.Number(Meetings.Sum(m => m.Plan.PosedMinutes) / 60, 1)} h* posed in {Say.Plural(Meetings.Count, "meeting")}{(Scope.IsStudent ? "" : $", {Say.Fixed(Meetings.Sum(m => m.Plan.Pay?.Amount ?? 0), 2)} {TimingRules.Default.Pay.Currency} to models")}."));
+        var shown = Meetings.SelectMany(m => m.Plan.Items.SelectMany(i => i.PoseIds).Select(p => PoseLibrary.Find(p, m.Request))).OfType<StudioPose>().SelectMany(p => p.Traits).ToHashSet();
+        var missing = PoseLibrary.Traits.Where(t => !shown.Contains(t)).Select(PoseLibrary.Word).ToList();
         if (missing.Count > 0) Notes.Add(new("near", $"Not shown yet: {Say.List(missing)}."));
-        var again = Meetings.Zip(Meetings.Skip(1)).FirstOrDefault(p => p.First.Plan.LongPose?.PoseIds is [var a] && p.Second.Plan.LongPose?.PoseIds is [var b] && a == b);
-        if (again.First is not null) Notes.Add(new("near", $"Meetings {again.Second.Number} and {again.First.Number} have the same long pose.", $"m{again.First.Id}"));
+        foreach (var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => Long(p.First) is { } a && a == Long(p.Second) && (p.First.LongPoseId is null || p.First.LongPoseId != p.Second.LongPoseId)).Take(2))
+            Notes.Add(new("near", $"Meetings {before.Number} and {later.Number} have the same long pose.", $"m{later.Id}"));
+        foreach (var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => (p.First.Date - p.Second.Date).Days is > 7 and < 60).Take(2))
+            Notes.Add(new("near", $"*{(later.Date - before.Date).Days} days* without a meeting before the {Words.ShortDay(later.Date)}{(Course.DaysOff.FirstOrDefault(o => o.From < later.Date && o.To > before.Date) is { } off ? $": {off.Name}" : "")}.", $"m{later.Id}"));
+        if (!Scope.IsStudent && await plans.Weak(Course) is [var rule, ..] && Faults.All.FirstOrDefault(f => f.Rule == rule) is { } fault)
+        {
+            Focus = fault.Exercise;
+            Notes.Add(new("near", $"For next week: the class's sheets break *{rule}* most.{(Core.Practice.Exercises.Find(fault.Exercise) is { } e ? $" {e.Name} mends it." : "")}", null, fault.Principle, null, $"/courses/{Course.Id}/sessions/plan?include={fault.Exercise}", "plan it in"));
+        }
+    }
+
+    public static string? Long(Line m) => m.Plan.Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault();
+
+    /// <summary>A meeting on every free date of a weekly rule.</summary>
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostTermAsync(DateOnly first, int count, int every, Purpose purpose, bool online)
+    {
+        var rung = Ladder.Default.Get(Course.Rung);
+        var model = Course.Approach != Approach.LongFirst || rung.Live ? ModelKind.Person : rung.Model == "cast" ? ModelKind.Cast : ModelKind.StillLife;
+        var request = new PlanRequest
+        {
+            Minutes = Course.Minutes, Approach = Course.Approach, Purpose = purpose, Students = await db.Memberships.CountAsync(m => m.CourseId == Course.Id && m.Role == CourseRole.Student),
+            Model = model, Draped = Course.Minors || model is not ModelKind.Person, Minors = Course.Minors, Rung = Course.Approach == Approach.LongFirst ? Course.Rung : null, Shape = Shapes.Of(Course.Approach)[0].Id, Seed = first.DayNumber,
+        };
+        var (planned, fallen, cannot) = await plans.Term(Course, new(LocalDate.FromDateOnly(first), Course.StartsAt, Course.Minutes, every, count), request, online);
+        if (cannot.Count > 0) Problem = $"{cannot[0].Says}{(cannot[0].Nearest.TryGetValue("date", out var date) ? $" The nearest that holds is {date}." : "")}";
+        else Said = $"{Say.Plural(planned, "meeting")} planned{(fallen.Count == 0 ? "" : $"; no meeting on {Say.List([.. fallen.Select(f => $"{Words.ShortDay(f.Date)} ({f.Why})")])}")}.";
+        if (Problem is not null) Response.StatusCode = StatusCodes.Status400BadRequest;
+        await Load();
+        return Page();
+    }
+
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostCalendarAsync(IFormFile? calendar)
+    {
+        if (calendar is not { Length: > 0 }) throw new InputException("no calendar was chosen", "Calendar", "an iCalendar file (.ics)");
+        if (calendar.Length > Calendars.MostBytes) throw new InputException("the calendar is too large", "Calendar", $"up to {Calendars.MostBytes >> 20} MB");
+        using var memory = new MemoryStream();
+        await calendar.CopyToAsync(memory);
+        var (off, bookings) = Calendars.Read(memory.ToArray(), Day.PlusMonths(-2), Day.PlusYears(1), Words.Zone(Course));
+        await plans.SetCalendar(Course, off, bookings);
+        var hit = await db.Meetings.AsNoTracking().Where(m => m.CourseId == Course.Id && m.Date >= Day).Select(m => new { m.Number, m.Date }).ToListAsync();
+        var on = hit.Where(m => off.Any(o => o.Covers(m.Date))).ToList();
+        Said = $"{Say.Plural(off.Count, "day or break off", "days and breaks off")} and {Say.Plural(bookings.Count, "booking")} read.{(on.Count == 0 ? "" : $" {Say.List([.. on.Select(m => $"Meeting {m.Number} on {Words.ShortDay(m.Date)}")])} now fall{(on.Count == 1 ? "s" : "")} on a day off: move {(on.Count == 1 ? "it" : "them")}.")}";
+        await Load();
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostFeedAsync(bool renew)
+    {
+        await evenings.FeedLink(Course, renew && Scope.IsInstructor);
+        return To("sessions");
+    }
+
+    public async Task<IActionResult> Show(string problem)
+    {
+        Problem = problem;
+        await Load();
+        return Page();
     }
 }

@@ -1,16 +1,19 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Pages.Shared;
 using NodaTime;
 
 namespace MintHarbor.Web.Pages.Sessions;
 
+/// <summary>The composer: a request, three timetables laid one above the other, and the one that is taken or mixed.</summary>
 [For(CourseRole.Instructor)]
-public sealed class PlanModel(CourseScope scope, HarborContext db, SessionActions sessions, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions plans, IClock clock) : CoursePage(scope), IShowsProblems
 {
     public sealed class PlanForm
     {
@@ -23,44 +26,106 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, SessionAction
         public int Students { get; set; }
         public ModelKind Model { get; set; }
         public bool Draped { get; set; }
-        public string? Include { get; set; }
+        public List<string?> Include { get; set; } = [];
         public string? LongPose { get; set; }
+        public string? Part { get; set; }
+        public string? Medium { get; set; }
+        public bool Online { get; set; }
+
+        /// <summary>"last", or a template, to begin from; empty composes anew.</summary>
+        public string? From { get; set; }
     }
 
     [BindProperty] public PlanForm Form { get; set; } = new();
     public IReadOnlyList<Cannot> Cannot { get; private set; } = [];
+    public IReadOnlyList<Proposal> Proposals { get; private set; } = [];
+    public PlanRequest? Asked { get; private set; }
+    public IReadOnlyList<MeetingTemplate> Templates { get; private set; } = [];
+    public IReadOnlyList<StudioPose> Poses { get; private set; } = [];
+    public List<Note> Notes { get; } = [];
 
-    public async Task OnGetAsync()
+    public async Task OnGetAsync(string? from, string? include, string? part)
     {
         var last = await db.Meetings.Where(m => m.CourseId == Course.Id).MaxAsync(m => (LocalDate?)m.Date);
         var today = Words.Today(Course, clock.GetCurrentInstant());
         var date = last is { } l && l >= today ? l.PlusWeeks(1) : today.DayOfWeek == Course.Weekday ? today : today.Next(Course.Weekday);
+        for (var n = 0; n < 52 && Course.DaysOff.Any(o => o.Covers(date)); n++) date = date.PlusWeeks(1);
         var students = await db.Memberships.CountAsync(m => m.CourseId == Course.Id && m.Role == CourseRole.Student);
-        Form = new() { Date = date.ToDateOnly(), StartsAt = Course.StartsAt.ToTimeOnly(), Minutes = Course.Minutes, Approach = Course.Approach, Model = Course.Approach == Approach.LongFirst && !Ladder.Default.Get(Course.Rung).Live ? Ladder.Default.Get(Course.Rung).Model == "cast" ? ModelKind.Cast : ModelKind.StillLife : ModelKind.Person, Students = students, Draped = Course.Minors };
+        var rung = Ladder.Default.Get(Course.Rung);
+        Form = new()
+        {
+            Date = date.ToDateOnly(), StartsAt = Course.StartsAt.ToTimeOnly(), Minutes = Course.Minutes, Approach = Course.Approach, Students = students, Draped = Course.Minors, From = from, Include = [include], Part = part, Medium = Course.Medium,
+            Model = Course.Approach != Approach.LongFirst || rung.Live ? ModelKind.Person : rung.Model == "cast" ? ModelKind.Cast : ModelKind.StillLife,
+        };
+        await Lists();
+        // Last week's timetable, or a template, is shown at once.
+        if (!string.IsNullOrEmpty(from)) await Compose();
+    }
+
+    private async Task Lists()
+    {
+        Templates = await plans.Templates(Course.Id);
+        Poses = [.. PoseLibrary.Of(Asked ?? (await plans.Informed(Course, LocalDate.FromDateOnly(Form.Date), new() { Minutes = Form.Minutes })))];
+    }
+
+    private async Task<PlanRequest> Wanted()
+    {
+        var date = LocalDate.FromDateOnly(Form.Date);
+        var begun = await plans.Begin(Course, Form.From);
+        var request = (begun ?? new() { Minutes = Form.Minutes }) with
+        {
+            Minutes = begun?.Minutes ?? Form.Minutes, Approach = begun?.Approach ?? Form.Approach, Purpose = begun?.Purpose ?? Form.Purpose, Level = Form.Level, Students = Form.Students,
+            Model = begun?.Model ?? Form.Model,
+            // A cast or a still life wears nothing to be refused for.
+            Draped = Form.Draped || (begun?.Model ?? Form.Model) is not (ModelKind.Person or ModelKind.Two),
+            Include = begun is null ? [.. Form.Include.Where(i => !string.IsNullOrEmpty(i)).Select(i => i!).Distinct()] : [],
+            LongPose = begun is null && !string.IsNullOrEmpty(Form.LongPose) ? Form.LongPose : null,
+            Part = string.IsNullOrEmpty(Form.Part) ? null : Form.Part,
+            Medium = string.IsNullOrEmpty(Form.Medium) ? null : Form.Medium,
+            Rung = (begun?.Approach ?? Form.Approach) == Approach.LongFirst ? Course.Rung : null,
+            Seed = Form.Date.DayNumber,
+        };
+        return await plans.Informed(Course, date, request);
+    }
+
+    private async Task Compose()
+    {
+        Asked = await Wanted();
+        var result = Planner.Plan(Asked);
+        (Proposals, Cannot) = (result.Proposals, result.Cannot);
+        if (Asked.Weak is [var rule, ..]) Notes.Add(new("near", $"The class's sheets break *{rule}* most: poses that show it weigh more, and the evening turns to what mends it.", null, "rules named by the critiques of the last five weeks, the commonest first"));
+        if (Asked.SetUpMinutes is { } s && s != 10) Notes.Add(new("holds", $"Set-up *{Say.Number(s)} min*: what the last meetings took.", null, "median of the last five meetings, whole minutes"));
+        if (Asked.ReviewMinutes is { } r && r != 15) Notes.Add(new("holds", $"Review *{Say.Number(r)} min*: what the last meetings took.", null, "median of the last five meetings, whole minutes"));
+        if (Asked.History is [{ LongPose: { } pose }, ..]) Notes.Add(new("holds", $"Last week's long pose was {PoseLibrary.Name(pose, Asked).ToLowerInvariant()}; another is chosen."));
+        if (Proposals is [{ Pay: { } pay }, ..]) Notes.Add(new("holds", $"The model: *{Say.Fixed(pay.Amount, 2)} {pay.Currency}* for {Say.Minutes(pay.PaidMinutes)}.", null, pay.Because));
     }
 
     public async Task<IActionResult> OnPostAsync()
     {
-        var request = new PlanRequest
-        {
-            Minutes = Form.Minutes, Approach = Form.Approach, Purpose = Form.Purpose, Level = Form.Level, Students = Form.Students, Model = Form.Model,
-            // A cast or a still life wears nothing to be refused for.
-            Draped = Form.Draped || Form.Model is not (ModelKind.Person or ModelKind.Two), Minors = Course.Minors,
-            Include = string.IsNullOrEmpty(Form.Include) ? [] : [Form.Include],
-            LongPose = string.IsNullOrEmpty(Form.LongPose) ? null : Form.LongPose,
-            Rung = Form.Approach == Approach.LongFirst ? Course.Rung : null,
-            Seed = Form.Date.DayNumber,
-        };
-        var (meeting, cannot) = await sessions.Plan(Course, LocalDate.FromDateOnly(Form.Date), LocalTime.FromTimeOnly(Form.StartsAt), request);
+        await Compose();
+        await Lists();
+        if (Proposals.Count == 0) Response.StatusCode = StatusCodes.Status400BadRequest;
+        return Page();
+    }
+
+    /// <summary>Keeps one of the timetables, or the first part of one with the second of another.</summary>
+    public async Task<IActionResult> OnPostTakeAsync(string? shape, string? before, string? after)
+    {
+        Asked = await Wanted();
+        var request = Asked.Laid.Count > 0 ? Asked : before is not null && after is not null ? Planner.Mix(Asked, before, after) : Asked with { Shape = shape };
+        var (meeting, cannot) = await plans.Plan(Course, LocalDate.FromDateOnly(Form.Date), LocalTime.FromTimeOnly(Form.StartsAt), request, Form.Online);
         if (meeting is not null) return To($"sessions/{meeting.Id}");
+        await Compose();
+        await Lists();
         Cannot = cannot;
         Response.StatusCode = StatusCodes.Status400BadRequest;
         return Page();
     }
 
-    public Task<IActionResult> Show(string problem)
+    public async Task<IActionResult> Show(string problem)
     {
         Problem = problem;
-        return Task.FromResult<IActionResult>(Page());
+        await Lists();
+        return Page();
     }
 }

@@ -10,7 +10,7 @@ namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>The clock in the instructor's hand.</summary>
 [For(CourseRole.Instructor, CourseRole.Assistant)]
-public sealed class RunModel(CourseScope scope, SessionActions sessions, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class RunModel(CourseScope scope, SessionActions sessions, EveningActions evenings, IClock clock) : CoursePage(scope), IShowsProblems
 {
     public Meeting Meeting => Scope.Meeting!;
     public ClockReading Reading { get; private set; } = null!;
@@ -47,12 +47,27 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, IClock 
 
     public Task<IActionResult> OnPostActAsync(ClockAct act, int? seen) => Taken(() => sessions.Act(Meeting, act, seen));
 
-    public Task<IActionResult> OnPostReplanAsync(string? offer, int? seen) => Taken(() => sessions.TakeOffer(Meeting, offer ?? "", End, seen));
+    public Task<IActionResult> OnPostReplanAsync(string? offer, int? seen, Interruption? what) => Taken(() => sessions.TakeOffer(Meeting, offer ?? "", End, seen, what));
+
+    /// <summary>What has broken into the evening, where somebody said so.</summary>
+    [BindProperty(SupportsGet = true, Name = "what")] public Interruption? What { get; set; }
+
+    public IReadOnlyList<Caution> Open => [.. Cautions.For(Meeting.Request, Meeting.Plan).Where(c => !Meeting.CautionsSeen.Contains(c.Id))];
+
+    public async Task<IActionResult> OnPostAsideAsync(string? caution)
+    {
+        await evenings.PutAside(Meeting, caution ?? "");
+        return To($"sessions/{Meeting.Id}/run");
+    }
 
     private async Task<IActionResult> Taken(Func<Task<bool>> act)
     {
         if (!await act()) Problem = "The clock had moved on already; it is shown as it stands.";
-        else Watch.Acts.Inc();
+        else
+        {
+            Watch.Acts.Inc();
+            What = null;
+        }
         if (!Fragment && Problem is null) return To($"sessions/{Meeting.Id}/run");
         Read();
         return Page();
@@ -78,7 +93,7 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, IClock 
         Timeline = items;
         var left = (End - clock.GetCurrentInstant()).TotalMinutes;
         Behind = WhatNow.Behind(Reading, left);
-        Offers = WhatNow.Offers(Meeting.Request, Reading, left);
+        Offers = What is { } what ? WhatNow.Interrupted(what, Meeting.Request, Reading, left) : WhatNow.Offers(Meeting.Request, Reading, left);
     }
 
     public Task<IActionResult> Show(string problem)

@@ -2,7 +2,10 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Canons;
+using MintHarbor.Core.Courses;
 using MintHarbor.Core.Figure;
+using MintHarbor.Core.Rooms;
+using MintHarbor.Core.Sessions;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
@@ -13,15 +16,27 @@ using MintHarbor.Web.Pages.Shared;
 namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>Tonight's long pose from a seat. A student sees and sets their own; staff see every seat round the stand.</summary>
-public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions poses, FigureGate gate, FigureViews views) : CoursePage(scope), IShowsProblems
+public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions poses, RoomActions rooms, EveningActions evenings, FigureGate gate, FigureViews views) : CoursePage(scope), IShowsProblems
 {
-    public sealed record Place(int Person, string Name, int? Number, Seat Seat);
+    public sealed record Place(int Person, string Name, int? Number, Seat Seat)
+    {
+        public SeatedStudent? Who { get; init; }
+        public PlannedSeat? Planned { get; init; }
+    }
 
     public Meeting Meeting => Scope.Meeting!;
     public Pose Pose { get; private set; } = null!;
     public FigureAddress Address { get; private set; } = new();
     public FigureReadout? Readout { get; private set; }
     public IReadOnlyList<Place> Places { get; private set; } = [];
+    public RoomPlan Plan { get; private set; } = RoomPlan.Usual;
+    public IReadOnlyList<PlannedSeat> Spots { get; private set; } = [];
+    public IReadOnlyList<Cannot> Cannot { get; private set; } = [];
+    public IReadOnlyList<string> Unmet { get; private set; } = [];
+    public PageFit? Fit { get; private set; }
+    public SetUpCard? SetUp { get; private set; }
+    public double Facing => Meeting.Plan.LongPose is { Facings: [var f, ..] } ? f : 0;
+    public string? Name(string spot) => Places.FirstOrDefault(p => p.Who?.Seating?.Spot == spot)?.Name.Split(' ')[0];
     public string Path => $"/courses/{Course.Id}/sessions/{Meeting.Id}/seat";
     public string Body => "male";
 
@@ -49,8 +64,40 @@ public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions p
         return Redirect(Path);
     }
 
+    /// <summary>Seats the whole class: needs kept, views evened out over the term, pins left where they are.</summary>
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public async Task<IActionResult> OnPostClassAsync()
+    {
+        var drapery = Drapery.For(Course.Minors, Course.Minors);
+        var posed = Meeting.Request.HasLiveModel ? await poses.Find(Course.Id, PoseActions.LongPoseOf(Meeting)) : null;
+        var result = await rooms.SeatClass(Course, Meeting, posed is null ? null : views.Model(new() { Preview = true, Height = 200, Body = Body }, posed, drapery, forDrawing: false));
+        if (result.Cannot.Count == 0 && result.Unmet.Count == 0) return Redirect(Path);
+        await Load(plain: true);
+        (Cannot, Unmet) = (result.Cannot, [.. result.Unmet.Select(Named)]);
+        if (Cannot.Count > 0) Response.StatusCode = StatusCodes.Status400BadRequest;
+        return Page();
+    }
+
+    private string Named(string unmet) => Places.FirstOrDefault(p => unmet.StartsWith($"{p.Person}:", StringComparison.Ordinal)) is { } p ? Words.Apart(p.Name) + unmet[$"{p.Person}".Length..] : unmet;
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public async Task<IActionResult> OnPostPinAsync(int person, string? spot, bool pinned)
+    {
+        await rooms.Pin(Course, Meeting, person, spot ?? "", pinned);
+        return Redirect(Path);
+    }
+
+    /// <summary>How a student has set up at home.</summary>
+    public async Task<IActionResult> OnPostHomeAsync(string? subject, string? light, string? comfort, double looked, string? leavesOut)
+    {
+        if (!Scope.IsStudent) return NotFound();
+        await evenings.SetUp(Meeting, Me.PersonId, new((subject ?? "").Trim(), (light ?? "").Trim(), (comfort ?? "").Trim(), looked, (leavesOut ?? "").Trim()));
+        return Redirect(Path);
+    }
+
     private async Task Load(bool plain = false)
     {
+        if (Scope.IsStudent && Meeting.Online) SetUp = await db.Presences.AsNoTracking().Where(p => p.MeetingId == Meeting.Id && p.PersonId == Me.PersonId).Select(p => p.SetUp).FirstOrDefaultAsync() ?? new("", "", "", 0, "");
         Pose = await poses.Find(Course.Id, PoseActions.LongPoseOf(Meeting)) ?? FigureCatalogue.Pose("contrapposto");
         if (await gate.Dress(User, Course.Id, Course.Minors) is not { } drapery) return;
         if (Scope.IsStudent)
@@ -58,20 +105,27 @@ public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions p
             var seat = await poses.SeatOf(Meeting.Id, Me.PersonId, Me.Seat);
             var asked = FigureAddress.Read(Pose.Id, plain ? FigureAddress.State("") : Request.Query);
             Address = asked with { Pose = Pose.Id, Body = Body, Seat = !plain && Request.Query.ContainsKey("az") ? asked.Seat : seat, Width = 480, Height = 720, Preview = false, Edit = "", Garment = Course.Minors };
+            if (!Meeting.Online) Fit = PageFit.Of(Glance.Of(views.Model(Address with { Preview = true, Height = 200 }, Pose, drapery, forDrawing: false), Address.Seat), PaperSize.Parse(Course.Paper).WidthMm, PaperSize.Parse(Course.Paper).HeightMm);
             Readout = FigureReadout.Of(views.Model(Address, Pose, drapery, forDrawing: false), Pose, Address.Seat, false, CanonTable.Get(Course.Canon).Rule("F-heads")?.Expected);
             return;
         }
-        var seats = await db.Seatings.AsNoTracking().Where(s => s.MeetingId == Meeting.Id).ToDictionaryAsync(s => s.PersonId, s => new Seat(s.Azimuth, s.Distance, s.EyeHeight));
-        var students = await db.Memberships.AsNoTracking().Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student).OrderBy(m => m.Seat).ThenBy(m => m.Person.Name).Select(m => new { m.PersonId, m.Person.Name, m.Seat }).ToListAsync();
-        Places = [.. students.Select((s, n) => new Place(s.PersonId, s.Name, s.Seat, seats.GetValueOrDefault(s.PersonId) ?? PoseActions.Default(s.Seat ?? n + 1)))];
+        var students = await rooms.Class(Course, Meeting);
+        Plan = RoomActions.Of(Course);
+        var model = views.Model(new() { Preview = true, Height = 200, Body = Body }, Pose, drapery, forDrawing: false);
+        var paper = PaperSize.Parse(Course.Paper);
+        var spots = Plan.Spots.Count > 0 ? Plan.Spots : RoomLayout.Lay(Plan, Math.Max(1, students.Count));
+        var bySpot = students.Where(s => s.Seating?.Spot is not null).GroupBy(s => s.Seating!.Spot!).ToDictionary(g => g.Key, g => g.First());
+        List<(Spot Spot, Hand Hand)> used = [.. spots.Where(s => bySpot.ContainsKey(s.Id)).Select(s => (s, bySpot[s.Id].Hand))];
+        Spots = [.. spots.Select(spot =>
+        {
+            var azimuth = Math.IEEERemainder(Plan.Azimuth(spot.At) - Facing, 360);
+            var seat = new Seat(azimuth, Math.Max(1, (spot.At - Plan.Stand).Length), Math.Clamp(spot.EyeHeight - Plan.StandHeight, 0.2, 3));
+            var who = bySpot.GetValueOrDefault(spot.Id);
+            var glance = who is null ? null : Glance.Of(model, seat);
+            return new PlannedSeat(spot, who is null ? null : $"{who.Id}", azimuth, seat.Distance, seat.EyeHeight, SeatPlanner.View(azimuth), glance, glance is null ? null : PageFit.Of(glance, paper.WidthMm, paper.HeightMm), SeatRules.Default.Of(Plan, spot, who?.Hand ?? Hand.Right, used, Glance.HeightMetres(model)));
+        })];
+        Places = [.. students.Select((s, n) => new Place(s.Id, s.Name, n + 1, s.Seating is { } x ? new(x.Azimuth, x.Distance, x.EyeHeight) : PoseActions.Default(n + 1)) { Who = s, Planned = s.Seating?.Spot is { } id ? Spots.FirstOrDefault(p => p.Spot.Id == id) : null })];
     }
-
-    /// <summary>Pairs that would sit in one another's place: less than 6° and 0.6 m apart.</summary>
-    public IReadOnlyList<(int A, int B)> Crowded =>
-    [.. from a in Enumerable.Range(0, Places.Count)
-        from b in Enumerable.Range(a + 1, Places.Count - a - 1)
-        where Math.Abs(Math.IEEERemainder(Places[a].Seat.Azimuth - Places[b].Seat.Azimuth, 360)) < 6 && Math.Abs(Places[a].Seat.Distance - Places[b].Seat.Distance) < 0.6
-        select (a + 1, b + 1)];
 
     public string Picture(Seat seat) => new FigureAddress { Pose = Pose.Id, Body = Body, Seat = seat, Width = 190, Height = 250, Preview = true, Garment = Course.Minors }.For(Course.Id);
 

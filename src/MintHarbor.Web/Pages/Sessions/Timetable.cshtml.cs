@@ -12,12 +12,15 @@ using NodaTime;
 namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>A meeting's timetable with its proof in the margin; a chosen line is changed there.</summary>
-public sealed class TimetableModel(CourseScope scope, HarborContext db, SessionActions sessions, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActions plans, EveningActions evenings, IClock clock) : CoursePage(scope), IShowsProblems
 {
     public Meeting Meeting => Scope.Meeting!;
     [BindProperty(SupportsGet = true)] public int? Row { get; set; }
     public IReadOnlyList<Cannot> Cannot { get; private set; } = [];
     public List<Note> Notes { get; } = [];
+
+    /// <summary>The change that broke a rule and might be mended.</summary>
+    public PlanEdit? Mendable { get; private set; }
     public List<(string Change, bool Holds, string Says)> Changes { get; } = [];
     public bool CanEdit => Scope.IsInstructor && Meeting.Clock.Count == 0;
     public double? NowMinutes { get; private set; }
@@ -27,11 +30,13 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, SessionA
     public Task OnGetAsync() => Load();
 
     [For(CourseRole.Instructor)]
-    public async Task<IActionResult> OnPostEditAsync(EditKind kind, string? exercise, string? poseId)
+    public async Task<IActionResult> OnPostEditAsync(EditKind kind, string? exercise, string? poseId, double? minutes, int? to, bool mend)
     {
         var index = Row ?? -1;
         var at = index >= 0 && index < Meeting.Plan.Items.Count ? Meeting.Plan.Items[index] : null;
-        Cannot = await sessions.Edit(Meeting, new(kind, index, exercise, poseId));
+        var edit = new PlanEdit(kind, index, exercise, poseId, minutes, to);
+        Cannot = await plans.Edit(Meeting, edit, mend);
+        if (Cannot.Count > 0 && !mend) Mendable = edit;
         // The chosen line may have moved: find it again by what it is and about when.
         if (Cannot.Count == 0 && at is not null)
         {
@@ -44,8 +49,45 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, SessionA
     [For(CourseRole.Instructor)]
     public async Task<IActionResult> OnPostUndoAsync()
     {
-        await sessions.Undo(Meeting);
+        await plans.Undo(Meeting);
         return await Answer();
+    }
+
+    /// <summary>What a change would break, before it is let go: one line of text.</summary>
+    [For(CourseRole.Instructor)]
+    public IActionResult OnGetTry(EditKind kind, int index, double? minutes, int? to)
+    {
+        try
+        {
+            var laid = Planner.Lay(PlanEdits.Apply(Meeting.Request, Meeting.Plan.Items, new(kind, index, null, null, minutes, to)));
+            var broken = laid.Rules.Where(r => !r.Holds).Select(r => r.Says).ToList();
+            return Content(broken.Count == 0 ? "holds" : string.Join(" ", broken.Take(2)), "text/plain");
+        }
+        catch (InputException e)
+        {
+            return Content($"{char.ToUpperInvariant(e.Message[0])}{e.Message[1..]}.", "text/plain");
+        }
+    }
+
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostTemplateAsync(string? name)
+    {
+        await plans.SaveTemplate(Course, Meeting, name, Me.Person.Name);
+        return To($"sessions/{Meeting.Id}");
+    }
+
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostModelLinkAsync(bool renew)
+    {
+        await evenings.ModelLink(Meeting, renew);
+        return To($"sessions/{Meeting.Id}");
+    }
+
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostMoveAsync(DateOnly date, TimeOnly startsAt)
+    {
+        await plans.Move(Course, Meeting, LocalDate.FromDateOnly(date), LocalTime.FromTimeOnly(startsAt));
+        return To($"sessions/{Meeting.Id}");
     }
 
     private async Task<IActionResult> Answer()
@@ -82,8 +124,12 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, SessionA
         if (Row is null)
         {
             Notes.Add(Paper());
+            foreach (var n in Meeting.Plan.Notes.Take(2)) Notes.Add(new(n.Kind is "hard" or "again" ? "near" : "holds", n.Says, n.At is { } minute ? $"row{Meeting.Plan.Items.ToList().FindIndex(i => i.At <= minute && i.End > minute)}" : null));
+            if (!Scope.IsStudent && Meeting.Plan.Pay is { } pay) Notes.Add(new("holds", $"The model: *{Say.Fixed(pay.Amount, 2)} {pay.Currency}*, {Say.Minutes(pay.PosedMinutes)} posed.", null, pay.Because));
             foreach (var f in Meeting.Plan.Rules.Where(f => f.Id is "break")) Notes.Add(Of(f));
             await AddCard();
+            if (Meeting.LongPoseId is { } pose && await db.LongPoses.AsNoTracking().SingleOrDefaultAsync(p => p.Id == pose) is { } going)
+                Notes.Add(new("near", $"The long pose goes on. {(going.FloorMarks == "" ? "No floor marks are kept yet." : $"Floor: {going.FloorMarks}.")}{(going.Lamp == "" ? "" : $" Lamp: {going.Lamp}.")}{(going.Seats == "" ? "" : $" Seats: {going.Seats}.")}", null, null, null, Scope.IsInstructor ? $"/courses/{Course.Id}/sessions/long" : null, Scope.IsInstructor ? "the marks" : null));
             if (CanEdit) TryChanges();
         }
         var order = Notes.OrderBy(n => n.For is { } f && f.StartsWith("row", StringComparison.Ordinal) ? int.Parse(f[3..], null) : -1).ToList();
@@ -150,16 +196,7 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, SessionA
 
     public string Nearest(Cannot c) => c.Nearest.TryGetValue("minutes", out var m) && m is double minutes ? $"The nearest that holds is {Say.Minutes(minutes)}." : "";
 
-    public string What(PlanItem i) => i.Kind switch
-    {
-        ItemKind.Exercise => i.Catalogue!.Wall,
-        ItemKind.SetUp => "easels in a half ring, lamp 45° on the left",
-        ItemKind.Rest => "robe and water; students shake out the arm",
-        ItemKind.Break => "lamp off, boards turned upside down",
-        ItemKind.StandBack => "look from three metres",
-        ItemKind.Review => "all sheets on the wall, question first",
-        _ => "dust wiped damp, sheets photographed",
-    };
+    public string What(PlanItem i) => Papers.Papers.Wall(i);
 
     public string Paper(PlanItem i) => i.Kind != ItemKind.Exercise ? "" : i.Sheets == 0 ? "the same sheet" : $"{i.Sheets} {i.Catalogue!.Paper}{(i.Sheets < i.Poses ? ", halved" : "")}";
 

@@ -1,7 +1,10 @@
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Practice;
+using MintHarbor.Core.Rooms;
 using MintHarbor.Store;
+using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
 using MintHarbor.Web.Pages.Shared;
@@ -9,13 +12,30 @@ using MintHarbor.Web.Pages.Shared;
 namespace MintHarbor.Web.Pages.Students;
 
 /// <summary>One student's record: drill curve, sheets, what they show.</summary>
-public sealed class RecordModel(CourseScope scope, HarborContext db) : CoursePage(scope)
+public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions rooms) : CoursePage(scope), IShowsProblems
 {
     public sealed record Piece(int Id, string Code, SheetState State);
 
     public List<(Drill Drill, IReadOnlyList<(string Date, double Bias, double Spread, double Difficulty)> Rounds)> Curves { get; } = [];
     public IReadOnlyList<Piece> Sheets { get; private set; } = [];
     public List<Note> Notes { get; } = [];
+    public IReadOnlyList<RoomNote> Said { get; private set; } = [];
+
+    /// <summary>Drawing hand and what their place must have.</summary>
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public async Task<IActionResult> OnPostSeatAsync(Hand hand, List<string>? needs)
+    {
+        var member = await db.Memberships.SingleAsync(m => m.CourseId == Course.Id && m.PersonId == Scope.Student!.PersonId);
+        await rooms.SetStudent(member, hand, needs ?? []);
+        return To($"students/{Scope.Student!.PersonId}");
+    }
+
+    public async Task<IActionResult> Show(string problem)
+    {
+        Problem = problem;
+        await OnGetAsync();
+        return Page();
+    }
 
     public async Task OnGetAsync()
     {
@@ -29,6 +49,10 @@ public sealed class RecordModel(CourseScope scope, HarborContext db) : CoursePag
             Read(drill, own);
         }
         Sheets = await db.Sheets.Where(s => s.CourseId == Course.Id && s.StudentId == who).OrderByDescending(s => s.SubmittedAt).Select(s => new Piece(s.Id, s.Code, s.State)).ToListAsync();
+        Said = await db.RoomNotes.AsNoTracking().Include(n => n.Meeting).Where(n => n.StudentId == who && n.Meeting.CourseId == Course.Id).OrderByDescending(n => n.At).Take(20).ToListAsync();
+        var evenings = await db.Presences.AsNoTracking().Where(p => p.PersonId == who && p.Meeting.CourseId == Course.Id).Select(p => new { p.Present, p.Ticks, p.Meeting.Plan }).ToListAsync();
+        if (evenings.Count > 0) Notes.Add(new("holds", $"Here at *{evenings.Count(e => e.Present)}* meetings, {Say.Number(evenings.Where(e => e.Present).Sum(e => e.Plan.Items.Where(i => i.Kind == Core.Sessions.ItemKind.Exercise).Sum(i => i.Minutes)) / 60, 1)} h at the easel."));
+        if (evenings.SelectMany(e => e.Ticks).GroupBy(t => t).OrderByDescending(g => g.Count()).Take(3).ToList() is { Count: > 0 } ticks) Notes.Add(new("holds", $"Seen in the room: {Say.List([.. ticks.Select(t => $"{Core.Sessions.EyeTicks.Name(t.Key)} *{t.Count()}×*")])}."));
         var waiting = Sheets.Count(s => s.State is SheetState.Waiting or SheetState.Drafted);
         if (waiting > 0) Notes.Add(new("near", $"*{waiting}* of {Say.Plural(Sheets.Count, "sheet")} not yet answered."));
     }

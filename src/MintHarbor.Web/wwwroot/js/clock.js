@@ -45,7 +45,7 @@
       put("what", "not begun yet");
       minutes(state.items[0].seconds);
       put("next", state.items[1] ? `${state.items[1].name}, ${span(state.items[1])}` : "");
-      show(null);
+      show(null, state.items.map((i) => posed(i, 0)).find((p) => p) || null);
       return;
     }
     if (index >= state.items.length) {
@@ -54,7 +54,7 @@
       put("what", "the meeting is over");
       put("minutes", "0");
       put("next", "");
-      show(null);
+      show(null, null);
       return;
     }
     const item = state.items[index];
@@ -66,8 +66,13 @@
     const more = item.poses > 1 && pose < item.poses - 1;
     const next = state.items[index + 1];
     put("next", more ? title(item, pose + 1) : next ? `${next.name}, ${span(next)}` : "home");
-    show(item.rest ? null : item.poseIds[pose] || null);
+    show(posed(item, pose), more ? posed(item, pose + 1) : state.items.slice(index + 1).map((i) => posed(i, 0)).find((p) => p) || null);
     look(item);
+    const whole = item.poses > 1 ? item.poseSeconds : item.seconds;
+    // Half way through a long stretch eyes and wrist want three paces back.
+    const back = !item.rest && whole >= 15 * 60 && left <= whole / 2 && left > whole / 2 - 40;
+    if (back) put("what", "stand back three paces and look");
+    root().dispatchEvent(new CustomEvent("harbor:clock", { bubbles: true, detail: { index, pose, left, item, next, back, running: state.running } }));
     plumb(item, item.poses > 1 ? item.poseSeconds : item.seconds, left, next);
   }
 
@@ -84,9 +89,23 @@
     root().querySelector("[data-minutes]").classList.toggle("three", text.length > 2);
   }
 
-  function show(id) {
-    for (const p of root().querySelectorAll("[data-pose]")) p.hidden = p.dataset.pose !== id;
+  /** The pose that is held, turned as it is, and beside "then" the next one. */
+  function show(now, next) {
+    picture("picture", now);
+    picture("next-picture", next);
   }
+
+  function picture(name, pose) {
+    const img = root().querySelector(`[data-${name}]`);
+    if (!img) return;
+    img.hidden = !pose;
+    if (!pose) return;
+    const light = document.documentElement.dataset.theme === "light" ? "&light=true" : "";
+    const src = `${root().dataset.pictures}/${pose.id}?facing=${pose.facing}${light}`;
+    if (img.getAttribute("src") !== src) { img.src = src; img.alt = pose.name; }
+  }
+
+  const posed = (item, n) => !item || item.rest || !item.poseIds[n] ? null : { id: item.poseIds[n], facing: item.facings[n] || 0, name: item.names[n] };
 
   function look(item) {
     const bar = root().querySelector("[data-look]");

@@ -1,0 +1,228 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Sessions;
+using MintHarbor.Store.Model;
+using NodaTime;
+
+namespace MintHarbor.Store.Actions;
+
+/// <summary>Meetings before they begin: composed, changed, kept as templates, moved.</summary>
+public sealed class PlanActions(HarborContext db, IClock clock)
+{
+    private const int MostUndo = 12, Years = 5, MostTemplates = 60;
+
+    /// <summary>The request with what the course knows: what the last meetings held, what its sheets got wrong most, what set-up
+    /// and review have been found to need, its own poses, its pay and medium. Three queries.</summary>
+    public async Task<PlanRequest> Informed(Course course, LocalDate date, PlanRequest request)
+    {
+        var past = await db.Meetings.AsNoTracking().Where(m => m.CourseId == course.Id && m.Date < date).OrderByDescending(m => m.Date).Take(8).Select(m => new { m.Plan, m.Clock }).ToListAsync();
+        var own = await db.CoursePoses.AsNoTracking().Where(p => p.CourseId == course.Id).OrderBy(p => p.Id).Take(60).ToListAsync();
+        var now = clock.GetCurrentInstant();
+        var took = past.Select(p => Overruns.Of(p.Plan.Items, p.Clock, now)).OfType<IReadOnlyList<Overrun>>().ToList();
+        return request with
+        {
+            Minors = course.Minors,
+            History = [.. past.Select((p, n) => new PastMeeting(n + 1, [.. p.Plan.Items.SelectMany(i => i.PoseIds).Distinct()], p.Plan.Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault()))],
+            Weak = [.. (await Weak(course)).Take(2)],
+            OwnPoses = [.. own.Select(o => StudioPose.Of(PoseActions.Read(o)))],
+            SetUpMinutes = request.SetUpMinutes ?? Overruns.Learned(ItemKind.SetUp, took, request.Minutes >= 90 ? 10 : 5),
+            ReviewMinutes = request.ReviewMinutes ?? Overruns.Learned(ItemKind.Review, took, request.Minutes >= 120 ? 15 : 10),
+            Medium = request.Medium ?? (course.Medium == "" ? null : course.Medium),
+            Pay = course.Pay,
+        };
+    }
+
+    /// <summary>Rules that the critiques of the last five weeks name, the commonest first.</summary>
+    public async Task<IReadOnlyList<string>> Weak(Course course)
+    {
+        var since = clock.GetCurrentInstant() - Duration.FromDays(35);
+        var remarks = await db.Sheets.Where(s => s.CourseId == course.Id && s.State != SheetState.Example && s.SubmittedAt > since).Select(s => s.Remarks).ToListAsync();
+        return [.. remarks.SelectMany(r => r.Select(x => Faults.Find(x.FaultId)?.Rule).OfType<string>().Distinct()).GroupBy(r => r).OrderByDescending(g => g.Count()).ThenBy(g => g.Key, StringComparer.Ordinal).Select(g => g.Key)];
+    }
+
+    /// <summary>Plans and keeps a meeting, or returns why it can't be. Of several timetables the first is kept.</summary>
+    public async Task<(Meeting? Meeting, IReadOnlyList<Cannot> Cannot)> Plan(Course course, LocalDate date, LocalTime startsAt, PlanRequest request, bool online = false)
+    {
+        request = request with { Minors = course.Minors };
+        if (startsAt.TickOfDay / NodaConstants.TicksPerMinute + request.Minutes > 24 * 60)
+            throw new InputException($"the meeting would end after midnight", "Minutes", $"up to {(24 * 60) - (startsAt.TickOfDay / NodaConstants.TicksPerMinute)} minutes from {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)}");
+        CheckDate(course, date, startsAt);
+        var result = Planner.Plan(request);
+        if (result.Proposals.Count == 0) return (null, result.Cannot);
+        var meeting = new Meeting
+        {
+            CourseId = course.Id,
+            Number = 1 + (await db.Meetings.Where(m => m.CourseId == course.Id).MaxAsync(m => (int?)m.Number) ?? 0),
+            Date = date,
+            StartsAt = startsAt,
+            Minutes = request.Minutes,
+            Request = request with { Shape = result.Proposals[0].Shape == Shapes.Laid ? null : result.Proposals[0].Shape },
+            Plan = result.Proposals[0],
+            Online = online,
+            RoomSecret = Secrets.New(),
+        };
+        db.Meetings.Add(meeting);
+        await db.SaveChangesAsync();
+        return (meeting, []);
+    }
+
+    private void CheckDate(Course course, LocalDate date, LocalTime startsAt)
+    {
+        var zone = DateTimeZoneProviders.Tzdb[course.Zone];
+        var today = clock.GetCurrentInstant().InZone(zone).Date;
+        if (date < today.PlusYears(-Years) || date > today.PlusYears(Years)) throw new InputException($"a meeting in the year {date.Year}", "Date", $"a date within {Years} years of today");
+        // The night on which the clocks go forward has no such hour; the one on which they go back has it twice, and the first counts.
+        if (zone.MapLocal(date + startsAt).Count == 0) throw new InputException($"there is no {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)} on that day: the clocks go forward", "StartsAt", "an hour that the day has");
+    }
+
+    /// <summary>Changes one line. What it breaks leaves the timetable as it was and is returned; mended, the rest is planned anew round
+    /// the changed line and all that is held.</summary>
+    public async Task<IReadOnlyList<Cannot>> Edit(Meeting meeting, PlanEdit edit, bool mend = false)
+    {
+        if (meeting.Clock.Count > 0) throw new InputException("the meeting has begun; change it in the room", "index", "a meeting that has not begun");
+        var request = mend ? PlanEdits.Mend(meeting.Request, meeting.Plan.Items, edit) : PlanEdits.Apply(meeting.Request, meeting.Plan.Items, edit);
+        var result = Planner.Plan(request);
+        if (result.Proposals.Count == 0) return result.Cannot;
+        // The timetable is kept as it lies, so that a later change touches nothing else.
+        await Keep(meeting, request with { Locked = [], Laid = result.Proposals[0].Items }, result.Proposals[0]);
+        return [];
+    }
+
+    private async Task Keep(Meeting meeting, PlanRequest request, Proposal plan)
+    {
+        meeting.Undo = [.. meeting.Undo.TakeLast(MostUndo - 1), meeting.Request with { Laid = meeting.Plan.Items, Locked = [] }];
+        (meeting.Request, meeting.Plan) = (request, plan);
+        await db.SaveChangesAsync();
+    }
+
+    public async Task Undo(Meeting meeting)
+    {
+        if (meeting.Undo.Count == 0 || meeting.Clock.Count > 0) return;
+        var request = meeting.Undo[^1];
+        meeting.Undo = [.. meeting.Undo.SkipLast(1)];
+        (meeting.Request, meeting.Plan) = (request, request.Laid.Count > 0 ? Planner.Lay(request) : Planner.Plan(request).Proposals[0]);
+        await db.SaveChangesAsync();
+    }
+
+    public Task<List<MeetingTemplate>> Templates(int course) => db.Templates.AsNoTracking().Where(t => t.CourseId == course).OrderBy(t => t.Name).Take(MostTemplates).ToListAsync();
+
+    /// <summary>Keeps a timetable under a name; the same name is written over.</summary>
+    public async Task SaveTemplate(Course course, Meeting meeting, string? name, string by)
+    {
+        name = (name ?? "").Trim();
+        if (name.Length is 0 or > 60) throw new InputException(name == "" ? "the template has no name" : $"a name of {name.Length} letters", "name", "1 to 60 letters");
+        var template = await db.Templates.SingleOrDefaultAsync(t => t.CourseId == course.Id && t.Name == name);
+        if (template is null)
+        {
+            if (await db.Templates.CountAsync(t => t.CourseId == course.Id) >= MostTemplates) throw new InputException($"the course keeps {MostTemplates} templates", "name", "the name of one that is there");
+            db.Templates.Add(template = new() { CourseId = course.Id, Name = name });
+        }
+        (template.Request, template.By, template.At) = (Bare(meeting), by, clock.GetCurrentInstant());
+        await db.SaveChangesAsync();
+    }
+
+    /// <summary>A meeting's timetable without what belongs to its evening.</summary>
+    public static PlanRequest Bare(Meeting meeting) => meeting.Request with { Laid = [.. meeting.Plan.Items.Select(i => i with { Held = false })], Locked = [], History = [], Weak = [] };
+
+    /// <summary>A timetable to begin from: a template, or last week's; null for neither.</summary>
+    public async Task<PlanRequest?> Begin(Course course, string? from)
+    {
+        if (from == "last")
+        {
+            var last = await db.Meetings.AsNoTracking().Where(m => m.CourseId == course.Id).OrderByDescending(m => m.Date).FirstOrDefaultAsync(m => m.Date <= clock.GetCurrentInstant().InUtc().Date.PlusDays(1)) ?? await db.Meetings.AsNoTracking().Where(m => m.CourseId == course.Id).OrderBy(m => m.Date).FirstOrDefaultAsync();
+            return last is null ? null : Bare(last);
+        }
+        return int.TryParse(from, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? (await db.Templates.AsNoTracking().SingleOrDefaultAsync(t => t.Id == id && t.CourseId == course.Id))?.Request : null;
+    }
+
+    /// <summary>Days off and bookings, read from a calendar; they take the place of those read before.</summary>
+    public async Task SetCalendar(Course course, IReadOnlyList<DaysOff> off, IReadOnlyList<Booking> bookings)
+    {
+        (course.DaysOff, course.Bookings) = ([.. off], [.. bookings]);
+        await db.SaveChangesAsync();
+    }
+
+    /// <summary>Plans a meeting on every free date of a weekly rule that has none yet.</summary>
+    /// <returns>How many were planned, the dates that fell out, and why where none could be.</returns>
+    public async Task<(int Planned, IReadOnlyList<TermDate> Out, IReadOnlyList<Cannot> Cannot)> Term(Course course, WeeklyRule rule, PlanRequest request, bool online)
+    {
+        var dates = rule.Dates(course.DaysOff, course.Bookings);
+        var fallen = dates.Where(d => d.Why is not null).ToList();
+        if (dates.All(d => d.Why is not null))
+        {
+            var free = dates[^1].Date.PlusDays(1);
+            for (var n = 0; n < 800 && (course.DaysOff.Any(o => o.Covers(free)) || course.Bookings.Any(b => b.From.Date <= free && b.To.Date >= free)); n++) free = free.PlusDays(1);
+            return (0, fallen, [new("holiday", $"Every date of that rule falls on a day off or a booking, the first on {dates[0].Why}.", new Dictionary<string, object?> { ["date"] = free.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) })]);
+        }
+        var taken = (await db.Meetings.Where(m => m.CourseId == course.Id).Select(m => m.Date).ToListAsync()).ToHashSet();
+        var planned = 0;
+        foreach (var d in dates.Where(d => d.Why is null && !taken.Contains(d.Date)))
+        {
+            var (meeting, cannot) = await Plan(course, d.Date, rule.At, (await Informed(course, d.Date, request)) with { Seed = request.Seed + planned }, online);
+            if (meeting is null) return (planned, fallen, cannot);
+            planned++;
+        }
+        return (planned, fallen, []);
+    }
+
+    /// <summary>Moves a meeting to another day and hour, and what was due when it began with it.</summary>
+    public async Task<int> Move(Course course, Meeting meeting, LocalDate date, LocalTime startsAt)
+    {
+        if (meeting.Clock.Count > 0) throw new InputException("the meeting has begun", "Date", "a meeting that has not begun");
+        CheckDate(course, date, startsAt);
+        if (await db.Meetings.AnyAsync(m => m.CourseId == course.Id && m.Id != meeting.Id && m.Date == date)) throw new InputException("the course meets on that day already", "Date", "a day without a meeting");
+        if (course.DaysOff.FirstOrDefault(o => o.Covers(date)) is { } off) throw new InputException($"that day is off: {off.Name}", "Date", "a day that is not off");
+        var (was, moved) = (meeting.Starts(course.Zone), 0);
+        var old = meeting.Date;
+        (meeting.Date, meeting.StartsAt) = (date, startsAt);
+        var by = meeting.Starts(course.Zone) - was;
+        foreach (var a in await db.Assignments.Where(a => a.CourseId == course.Id && a.DoneAt == null && a.Due >= was - Duration.FromHours(1) && a.Due <= was + Duration.FromHours(1)).ToListAsync())
+        {
+            a.Due += by;
+            moved++;
+        }
+        foreach (var p in await db.Projects.Where(p => p.CourseId == course.Id).ToListAsync())
+        {
+            if (p.Stages.All(s => s.Due != old)) continue;
+            p.Stages = [.. p.Stages.Select(s => s.Due == old ? s with { Due = date } : s)];
+            moved++;
+        }
+        await db.SaveChangesAsync();
+        return moved;
+    }
+
+    /// <summary>Begins a pose that goes on over meetings, and puts it into those that come, as many as it takes.</summary>
+    public async Task<(LongPose Pose, LongPosePlan Plan)> BeginLongPose(Course course, string poseId, double hours, LocalDate from, string by)
+    {
+        if (await db.LongPoses.CountAsync(p => p.CourseId == course.Id) >= 60) throw new InputException("the course keeps 60 long poses", "hours", "go on with one that is there");
+        var meetings = await db.Meetings.Where(m => m.CourseId == course.Id && m.Date >= from).OrderBy(m => m.Date).Take(60).ToListAsync();
+        meetings = [.. meetings.Where(m => m.Clock.Count == 0 && m.LongPoseId is null && m.Request.HasLiveModel)];
+        if (meetings.Count == 0) throw new InputException("no meeting with a model is planned from that day on", "from", "plan the meetings first");
+        var plan = LongPosePlan.Of(meetings[0].Request with { Minutes = meetings[0].Minutes }, hours);
+        var pose = new LongPose { CourseId = course.Id, PoseId = poseId, Hours = hours, By = by, At = clock.GetCurrentInstant() };
+        db.LongPoses.Add(pose);
+        foreach (var m in meetings.Take(plan.Meetings.Count))
+        {
+            var request = m.Request with { Approach = Approach.LongFirst, Rung = null, Shape = "one", LongPose = poseId, Laid = [], Locked = [], Include = [] };
+            var result = Planner.Plan(request);
+            if (result.Proposals.Count == 0) throw new InputException(result.Cannot[0].Says, "pose", "a pose that can be held for a sitting");
+            m.LongPose = pose;
+            m.Undo = [.. m.Undo.TakeLast(MostUndo - 1), m.Request with { Laid = m.Plan.Items, Locked = [] }];
+            (m.Request, m.Plan) = (request, result.Proposals[0]);
+        }
+        await db.SaveChangesAsync();
+        return (pose, plan);
+    }
+
+    /// <summary>What must stand where it stood, for the next meeting to read.</summary>
+    public async Task MarkLongPose(Course course, int id, string? marks, string? lamp, string? seats)
+    {
+        var pose = await db.LongPoses.SingleOrDefaultAsync(p => p.Id == id && p.CourseId == course.Id) ?? throw new InputException("no such long pose", "pose", "one of the course");
+        foreach (var (text, field) in new[] { (marks, "marks"), (lamp, "lamp"), (seats, "seats") })
+            if (text is { Length: > 300 }) throw new InputException($"a note of {text.Length} letters", field, "up to 300 letters");
+        (pose.FloorMarks, pose.Lamp, pose.Seats) = ((marks ?? "").Trim(), (lamp ?? "").Trim(), (seats ?? "").Trim());
+        await db.SaveChangesAsync();
+    }
+}

@@ -1,0 +1,58 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Media;
+using MintHarbor.Store;
+using MintHarbor.Store.Actions;
+using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
+
+namespace MintHarbor.Web.Pages.Sessions;
+
+/// <summary>Sheets on the wall, photographed one after another by whoever has a phone and given to names: nobody without one is left out.</summary>
+[For(CourseRole.Instructor, CourseRole.Assistant)]
+public sealed class WallModel(CourseScope scope, HarborContext db, IntakeActions intake) : CoursePage(scope), IShowsProblems
+{
+    public Meeting Meeting => Scope.Meeting!;
+    public IReadOnlyList<(int Id, string Name, int? Seat, int Sheets)> Students { get; private set; } = [];
+
+    /// <summary>Whose turn it is: the first without a sheet of this evening.</summary>
+    public int? Next { get; private set; }
+    public string? Taken { get; private set; }
+
+    public Task OnGetAsync() => Load();
+
+    public async Task<IActionResult> OnPostTakeAsync(int student, IFormFile? photo, Guid? key)
+    {
+        var who = await db.Memberships.Include(m => m.Person).SingleOrDefaultAsync(m => m.CourseId == Course.Id && m.PersonId == student && m.Role == CourseRole.Student) ?? throw new InputException("that is no student of the course", "student", "a student of the course");
+        if (photo is not { Length: > 0 }) throw new InputException("no photograph was chosen", "photo", "a JPEG, PNG or WebP photograph");
+        if (photo.Length > Photo.MostBytes) throw new InputException($"a photograph of {Say.Number(photo.Length / 1048576.0, 1)} MB", "photo", $"up to {Photo.MostBytes >> 20} MB");
+        var longPose = Meeting.Plan.LongPose;
+        var pose = longPose?.PoseIds is [var id, ..] ? Core.Figure.FigureCatalogue.Poses.FirstOrDefault(p => p.Id == id) : null;
+        var azimuth = await db.Seatings.Where(s => s.MeetingId == Meeting.Id && s.PersonId == student).Select(s => (double?)s.Azimuth).FirstOrDefaultAsync();
+        var submission = new Submission("Photographed at the wall: no question yet.", "Not written yet.", longPose?.Exercise ?? "sitting", pose is null ? "standing" : PoseWords.Judged(pose), pose?.Weight, azimuth is { } a ? PoseWords.View(a) : "front", Course.Paper, Meeting.Id, null);
+        var sheet = await intake.Submit(Course, who, submission, async () =>
+        {
+            using var memory = new MemoryStream();
+            await photo.CopyToAsync(memory);
+            return memory.ToArray();
+        }, new(Key: key));
+        Taken = $"Taken for {Words.Apart(who.Person.Name)}: {sheet.Code}.";
+        await Load();
+        return Page();
+    }
+
+    private async Task Load()
+    {
+        Students = [.. (await db.Memberships.AsNoTracking().Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student).OrderBy(m => m.Seat).ThenBy(m => m.Person.Name)
+            .Select(m => new { m.PersonId, m.Person.Name, m.Seat, Sheets = db.Sheets.Count(s => s.MeetingId == Meeting.Id && s.StudentId == m.PersonId) }).ToListAsync()).Select(s => (s.PersonId, s.Name, s.Seat, s.Sheets))];
+        Next = Students.Where(s => s.Sheets == 0).Select(s => (int?)s.Id).FirstOrDefault();
+    }
+
+    public async Task<IActionResult> Show(string problem)
+    {
+        Problem = problem;
+        await Load();
+        return Page();
+    }
+}
