@@ -103,8 +103,12 @@ public static class PlanEdits
             throw new InputException($"{i.Name} can't be {(double.IsFinite(minutes) ? Say.Minutes(minutes) : "that long")}", "minutes", i.Poses > 1 ? $"{Say.Minutes(least)} at least, one pose" : $"{Say.Minutes(least)} at least");
         var wanted = minutes - i.Minutes;
         all[k] = Fitted(i, minutes) with { Held = true };
-        Take(all, wanted, [.. Enumerable.Range(k + 1, all.Count - k - 1), .. Enumerable.Range(0, k).Reverse()]);
+        int[] near = [.. Enumerable.Range(k + 1, all.Count - k - 1), .. Enumerable.Range(0, k).Reverse()];
+        Take(all, wanted, wanted < 0 ? Freed(all, near) : near);
     }
+
+    /// <summary>Who gets what a line has given up: the review on the wall, which nothing forbids to be longer, then the nearest.</summary>
+    private static int[] Freed(List<PlanItem> all, IReadOnlyList<int> near) => [.. near.OrderBy(g => all[g].Kind == ItemKind.Review ? 0 : 1)];
 
     /// <summary>Takes minutes from lines in the given order, or gives what was gained to the first that can have it.</summary>
     private static void Take(List<PlanItem> all, double wanted, IReadOnlyList<int> order)
@@ -177,7 +181,7 @@ public static class PlanEdits
         if (all.Count < 2) throw new InputException("it is the only line", "index", "a timetable of two lines or more");
         var gone = all[k];
         all.RemoveAt(k);
-        Take(all, -gone.Minutes, [.. Enumerable.Range(0, k).Reverse(), .. Enumerable.Range(k, all.Count - k)]);
+        Take(all, -gone.Minutes, Freed(all, [.. Enumerable.Range(0, k).Reverse(), .. Enumerable.Range(k, all.Count - k)]));
     }
 
     private static PlanItem Replace(PlanItem i, Exercise e)

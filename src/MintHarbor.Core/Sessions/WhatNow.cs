@@ -168,7 +168,7 @@ public static class WhatNow
             var asked = minutes;
             foreach (var line in order[0]) minutes -= Take(line, minutes, whole: true);
             // A way that is named after somebody who has nothing to give is not offered.
-            if (minutes == asked) return false;
+            if (minutes == asked && asked >= Worth) return false;
             foreach (var line in order.Skip(1).SelectMany(o => o)) minutes -= Take(line, minutes, whole: true);
             // What is left is less than a pose, or everything has shrunk to its least: then whole lines go, single poses first.
             foreach (var line in order.SelectMany(o => o).Where(l => !l.IsSet)) minutes -= Take(line, minutes, whole: false);

@@ -13,26 +13,34 @@ public sealed class PlanActions(HarborContext db, IClock clock)
 {
     private const int MostUndo = 12, Years = 5, MostTemplates = 60;
 
-    /// <summary>The request with what the course knows: what the last meetings held, what its sheets got wrong most, what set-up
-    /// and review have been found to need, its own poses, its pay and medium. Three queries.</summary>
-    public async Task<PlanRequest> Informed(Course course, LocalDate date, PlanRequest request)
+    /// <summary>What a course knows when a meeting is planned: what the last ones held and took, its own poses, what its sheets get
+    /// wrong most. Three queries.</summary>
+    /// <param name="Last">The last meeting's timetable, without what belonged to its evening.</param>
+    public sealed record Known(IReadOnlyList<PastMeeting> History, IReadOnlyList<IReadOnlyList<Overrun>> Took, IReadOnlyList<StudioPose> Own, IReadOnlyList<string> Weak, PlanRequest? Last);
+
+    public async Task<Known> Know(Course course, LocalDate date)
     {
-        var past = await db.Meetings.AsNoTracking().Where(m => m.CourseId == course.Id && m.Date < date).OrderByDescending(m => m.Date).Take(8).Select(m => new { m.Plan, m.Clock }).ToListAsync();
+        var past = await db.Meetings.AsNoTracking().Where(m => m.CourseId == course.Id && m.Date < date).OrderByDescending(m => m.Date).Take(12).Select(m => new Meeting { Plan = m.Plan, Clock = m.Clock, Request = m.Request }).ToListAsync();
         var own = await db.CoursePoses.AsNoTracking().Where(p => p.CourseId == course.Id).OrderBy(p => p.Id).Take(60).ToListAsync();
         var now = clock.GetCurrentInstant();
-        var took = past.Select(p => Overruns.Of(p.Plan.Items, p.Clock, now)).OfType<IReadOnlyList<Overrun>>().ToList();
-        return request with
-        {
-            Minors = course.Minors,
-            History = [.. past.Select((p, n) => new PastMeeting(n + 1, [.. p.Plan.Items.SelectMany(i => i.PoseIds).Distinct()], p.Plan.Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault()))],
-            Weak = [.. (await Weak(course)).Take(2)],
-            OwnPoses = [.. own.Select(o => StudioPose.Of(PoseActions.Read(o)))],
-            SetUpMinutes = request.SetUpMinutes ?? Overruns.Learned(ItemKind.SetUp, took, request.Minutes >= 90 ? 10 : 5),
-            ReviewMinutes = request.ReviewMinutes ?? Overruns.Learned(ItemKind.Review, took, request.Minutes >= 120 ? 15 : 10),
-            Medium = request.Medium ?? (course.Medium == "" ? null : course.Medium),
-            Pay = course.Pay,
-        };
+        return new(
+            [.. past.Select((p, n) => new PastMeeting(n + 1, [.. p.Plan.Items.SelectMany(i => i.PoseIds).Distinct()], p.Plan.Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault()))],
+            [.. past.Select(p => Overruns.Of(p.Plan.Items, p.Clock, now)).OfType<IReadOnlyList<Overrun>>()],
+            [.. own.Select(o => StudioPose.Of(PoseActions.Read(o)))], [.. (await Weak(course)).Take(2)], past.Count > 0 ? Bare(past[0]) : null);
     }
+
+    /// <summary>A request with what the course knows put into it.</summary>
+    public static PlanRequest Informed(Course course, Known known, PlanRequest request) => request with
+    {
+        Minors = course.Minors,
+        History = known.History,
+        Weak = known.Weak,
+        OwnPoses = known.Own,
+        SetUpMinutes = request.SetUpMinutes ?? Overruns.Learned(ItemKind.SetUp, known.Took, request.Minutes >= 90 ? 10 : 5),
+        ReviewMinutes = request.ReviewMinutes ?? Overruns.Learned(ItemKind.Review, known.Took, request.Minutes >= 120 ? 15 : 10),
+        Medium = request.Medium ?? (course.Medium == "" ? null : course.Medium),
+        Pay = course.Pay,
+    };
 
     /// <summary>Rules that the critiques of the last five weeks name, the commonest first.</summary>
     public async Task<IReadOnlyList<string>> Weak(Course course)
@@ -46,9 +54,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
     public async Task<(Meeting? Meeting, IReadOnlyList<Cannot> Cannot)> Plan(Course course, LocalDate date, LocalTime startsAt, PlanRequest request, bool online = false)
     {
         request = request with { Minors = course.Minors };
-        if (startsAt.TickOfDay / NodaConstants.TicksPerMinute + request.Minutes > 24 * 60)
-            throw new InputException($"the meeting would end after midnight", "Minutes", $"up to {(24 * 60) - (startsAt.TickOfDay / NodaConstants.TicksPerMinute)} minutes from {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)}");
-        CheckDate(course, date, startsAt);
+        CheckDate(course, date, startsAt, request.Minutes);
         var result = Planner.Plan(request);
         if (result.Proposals.Count == 0) return (null, result.Cannot);
         var meeting = new Meeting
@@ -68,8 +74,11 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         return (meeting, []);
     }
 
-    private void CheckDate(Course course, LocalDate date, LocalTime startsAt)
+    /// <exception cref="InputException">A meeting over midnight, years away, or in an hour that the day hasn't got.</exception>
+    public void CheckDate(Course course, LocalDate date, LocalTime startsAt, int minutes)
     {
+        if (startsAt.TickOfDay / NodaConstants.TicksPerMinute + minutes > 24 * 60)
+            throw new InputException($"the meeting would end after midnight", "Minutes", $"up to {(24 * 60) - (startsAt.TickOfDay / NodaConstants.TicksPerMinute)} minutes from {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)}");
         var zone = DateTimeZoneProviders.Tzdb[course.Zone];
         var today = clock.GetCurrentInstant().InZone(zone).Date;
         if (date < today.PlusYears(-Years) || date > today.PlusYears(Years)) throw new InputException($"a meeting in the year {date.Year}", "Date", $"a date within {Years} years of today");
@@ -126,17 +135,6 @@ public sealed class PlanActions(HarborContext db, IClock clock)
     /// <summary>A meeting's timetable without what belongs to its evening.</summary>
     public static PlanRequest Bare(Meeting meeting) => meeting.Request with { Laid = [.. meeting.Plan.Items.Select(i => i with { Held = false })], Locked = [], History = [], Weak = [] };
 
-    /// <summary>A timetable to begin from: a template, or last week's; null for neither.</summary>
-    public async Task<PlanRequest?> Begin(Course course, string? from)
-    {
-        if (from == "last")
-        {
-            var last = await db.Meetings.AsNoTracking().Where(m => m.CourseId == course.Id).OrderByDescending(m => m.Date).FirstOrDefaultAsync(m => m.Date <= clock.GetCurrentInstant().InUtc().Date.PlusDays(1)) ?? await db.Meetings.AsNoTracking().Where(m => m.CourseId == course.Id).OrderBy(m => m.Date).FirstOrDefaultAsync();
-            return last is null ? null : Bare(last);
-        }
-        return int.TryParse(from, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? (await db.Templates.AsNoTracking().SingleOrDefaultAsync(t => t.Id == id && t.CourseId == course.Id))?.Request : null;
-    }
-
     /// <summary>Days off and bookings, read from a calendar; they take the place of those read before.</summary>
     public async Task SetCalendar(Course course, IReadOnlyList<DaysOff> off, IReadOnlyList<Booking> bookings)
     {
@@ -158,10 +156,14 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         }
         var taken = (await db.Meetings.Where(m => m.CourseId == course.Id).Select(m => m.Date).ToListAsync()).ToHashSet();
         var planned = 0;
+        var known = await Know(course, dates[0].Date);
         foreach (var d in dates.Where(d => d.Why is null && !taken.Contains(d.Date)))
         {
-            var (meeting, cannot) = await Plan(course, d.Date, rule.At, (await Informed(course, d.Date, request)) with { Seed = request.Seed + planned }, online);
+            var (meeting, cannot) = await Plan(course, d.Date, rule.At, Informed(course, known, request) with { Seed = request.Seed + planned }, online);
             if (meeting is null) return (planned, fallen, cannot);
+            // The next one knows of this one.
+            var held = new PastMeeting(1, [.. meeting.Plan.Items.SelectMany(i => i.PoseIds).Distinct()], meeting.Plan.Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault());
+            known = known with { History = [held, .. known.History.Select(h => h with { WeeksAgo = h.WeeksAgo + 1 }).Take(7)] };
             planned++;
         }
         return (planned, fallen, []);
@@ -171,7 +173,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
     public async Task<int> Move(Course course, Meeting meeting, LocalDate date, LocalTime startsAt)
     {
         if (meeting.Clock.Count > 0) throw new InputException("the meeting has begun", "Date", "a meeting that has not begun");
-        CheckDate(course, date, startsAt);
+        CheckDate(course, date, startsAt, meeting.Minutes);
         if (await db.Meetings.AnyAsync(m => m.CourseId == course.Id && m.Id != meeting.Id && m.Date == date)) throw new InputException("the course meets on that day already", "Date", "a day without a meeting");
         if (course.DaysOff.FirstOrDefault(o => o.Covers(date)) is { } off) throw new InputException($"that day is off: {off.Name}", "Date", "a day that is not off");
         var (was, moved) = (meeting.Starts(course.Zone), 0);

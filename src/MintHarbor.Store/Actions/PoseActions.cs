@@ -67,6 +67,6 @@ public sealed class PoseActions(HarborContext db, IClock clock)
     {
         seat.Checked();
         var azimuth = Math.IEEERemainder(seat.Azimuth, 360);
-        await db.Database.ExecuteSqlAsync($"insert into seatings (meeting_id, person_id, azimuth, distance, eye_height) values ({meeting}, {person}, {azimuth}, {seat.Distance}, {seat.EyeHeight}) on conflict (meeting_id, person_id) do update set azimuth = excluded.azimuth, distance = excluded.distance, eye_height = excluded.eye_height");
+        await db.Database.ExecuteSqlAsync($"insert into seatings (meeting_id, person_id, azimuth, distance, eye_height, pinned) values ({meeting}, {person}, {azimuth}, {seat.Distance}, {seat.EyeHeight}, false) on conflict (meeting_id, person_id) do update set azimuth = excluded.azimuth, distance = excluded.distance, eye_height = excluded.eye_height, spot = null, pinned = false");
     }
 }

@@ -151,4 +151,39 @@ public class WhatNowTests
         var plan = Planner.Plan(Evening).Proposals[0].Items;
         Assert.Empty(WhatNow.Offers(Evening, Read(plan, 144, (140, ClockAct.Start)), 6));
     }
+
+    /// <summary>The model unwell, the fire bell, the lamp out, at two thousand random moments: what was held stays, the end is kept or is
+    /// earlier, rests hold, and there is always a way while drawing goes on.</summary>
+    [Fact]
+    public void Whatever_breaks_in_there_is_a_way_that_keeps_rests_and_end()
+    {
+        var random = new SeededRandom(77);
+        int asked = 0, none = 0, pauses = 0;
+        for (var n = 0; asked < 2000; n++)
+        {
+            var request = new PlanRequest { Minutes = 60 + random.Next(181), Approach = (Approach)random.Next(3), Purpose = (Purpose)random.Next(6), Students = 9, Seed = n };
+            var items = Planner.Plan(request).Proposals[0].Items;
+            var time = random.Between(0.5, request.Minutes - 20);
+            var events = new List<ClockEvent> { new(At(0), ClockAct.Start) };
+            var reading = MeetingClock.Read(items, events, At(time));
+            var what = (Interruption)random.Next(3);
+            var left = request.Minutes - time;
+            if (reading.Current is null) continue;
+            asked++;
+            var offers = WhatNow.Interrupted(what, request, reading, left);
+            if (offers.Count == 0) none++;
+            pauses += offers.Count(o => o.Id == "pause");
+            foreach (var o in offers)
+            {
+                var taken = MeetingClock.Read(items, [.. events, new(At(time), ClockAct.Replan, o.Rest)], At(time));
+                Assert.Equal(reading.Timeline.Take(reading.Index), taken.Timeline.Take(reading.Index));
+                if (o.Id == "wall") Assert.True(WhatNow.Behind(taken, left) <= 0.01, $"the wall ends {WhatNow.Behind(taken, left)} min late");
+                else Assert.Equal(0, WhatNow.Behind(taken, left), 2);
+                var faults = Faults(taken.Timeline);
+                Assert.True(faults.Count == 0, $"plan {n}, {what}, {o.Id}: {string.Join("; ", faults)}");
+                if (o.Id == "without" && what == Interruption.Unwell) Assert.DoesNotContain(o.Rest.Skip(1), r => r.Item.Posed);
+            }
+        }
+        Assert.True(none < asked / 10 && pauses > asked * 0.7, $"{none} of {asked} without a way, {pauses} with a pause");
+    }
 }

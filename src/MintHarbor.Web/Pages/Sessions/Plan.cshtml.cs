@@ -43,14 +43,16 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
     public IReadOnlyList<MeetingTemplate> Templates { get; private set; } = [];
     public IReadOnlyList<StudioPose> Poses { get; private set; } = [];
     public List<Note> Notes { get; } = [];
+    private PlanActions.Known known = new([], [], [], [], null);
 
     public async Task OnGetAsync(string? from, string? include, string? part)
     {
-        var last = await db.Meetings.Where(m => m.CourseId == Course.Id).MaxAsync(m => (LocalDate?)m.Date);
+        var course = await db.Courses.Where(c => c.Id == Course.Id).Select(c => new { Last = c.Meetings.Max(m => (LocalDate?)m.Date), Students = c.Members.Count(m => m.Role == CourseRole.Student) }).SingleAsync();
+        var last = course.Last;
         var today = Words.Today(Course, clock.GetCurrentInstant());
         var date = last is { } l && l >= today ? l.PlusWeeks(1) : today.DayOfWeek == Course.Weekday ? today : today.Next(Course.Weekday);
         for (var n = 0; n < 52 && Course.DaysOff.Any(o => o.Covers(date)); n++) date = date.PlusWeeks(1);
-        var students = await db.Memberships.CountAsync(m => m.CourseId == Course.Id && m.Role == CourseRole.Student);
+        var students = course.Students;
         var rung = Ladder.Default.Get(Course.Rung);
         Form = new()
         {
@@ -59,19 +61,20 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         };
         await Lists();
         // Last week's timetable, or a template, is shown at once.
-        if (!string.IsNullOrEmpty(from)) await Compose();
+        if (!string.IsNullOrEmpty(from)) Compose();
     }
 
+    /// <summary>What there is to choose from, and what the course knows.</summary>
     private async Task Lists()
     {
         Templates = await plans.Templates(Course.Id);
-        Poses = [.. PoseLibrary.Of(Asked ?? (await plans.Informed(Course, LocalDate.FromDateOnly(Form.Date), new() { Minutes = Form.Minutes })))];
+        known = await plans.Know(Course, LocalDate.FromDateOnly(Form.Date));
+        Poses = [.. PoseLibrary.Studio, .. known.Own];
     }
 
-    private async Task<PlanRequest> Wanted()
+    private PlanRequest Wanted()
     {
-        var date = LocalDate.FromDateOnly(Form.Date);
-        var begun = await plans.Begin(Course, Form.From);
+        var begun = Form.From == "last" ? known.Last : Templates.FirstOrDefault(t => $"{t.Id}" == Form.From)?.Request;
         var request = (begun ?? new() { Minutes = Form.Minutes }) with
         {
             Minutes = begun?.Minutes ?? Form.Minutes, Approach = begun?.Approach ?? Form.Approach, Purpose = begun?.Purpose ?? Form.Purpose, Level = Form.Level, Students = Form.Students,
@@ -85,12 +88,12 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
             Rung = (begun?.Approach ?? Form.Approach) == Approach.LongFirst ? Course.Rung : null,
             Seed = Form.Date.DayNumber,
         };
-        return await plans.Informed(Course, date, request);
+        return PlanActions.Informed(Course, known, request);
     }
 
-    private async Task Compose()
+    private void Compose()
     {
-        Asked = await Wanted();
+        Asked = Wanted();
         var result = Planner.Plan(Asked);
         (Proposals, Cannot) = (result.Proposals, result.Cannot);
         if (Asked.Weak is [var rule, ..]) Notes.Add(new("near", $"The class's sheets break *{rule}* most: poses that show it weigh more, and the evening turns to what mends it.", null, "rules named by the critiques of the last five weeks, the commonest first"));
@@ -102,21 +105,22 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await Compose();
+        plans.CheckDate(Course, LocalDate.FromDateOnly(Form.Date), LocalTime.FromTimeOnly(Form.StartsAt), Form.Minutes);
         await Lists();
+        Compose();
         if (Proposals.Count == 0) Response.StatusCode = StatusCodes.Status400BadRequest;
         return Page();
     }
 
     /// <summary>Keeps one of the timetables, or the first part of one with the second of another.</summary>
-    public async Task<IActionResult> OnPostTakeAsync(string? shape, string? before, string? after)
+    public async Task<IActionResult> OnPostTakeAsync(string? shape, bool mix, string? before, string? after)
     {
-        Asked = await Wanted();
-        var request = Asked.Laid.Count > 0 ? Asked : before is not null && after is not null ? Planner.Mix(Asked, before, after) : Asked with { Shape = shape };
+        await Lists();
+        Asked = Wanted();
+        var request = Asked.Laid.Count > 0 ? Asked : mix ? Planner.Mix(Asked, before ?? "", after ?? "") : Asked with { Shape = shape };
         var (meeting, cannot) = await plans.Plan(Course, LocalDate.FromDateOnly(Form.Date), LocalTime.FromTimeOnly(Form.StartsAt), request, Form.Online);
         if (meeting is not null) return To($"sessions/{meeting.Id}");
-        await Compose();
-        await Lists();
+        Compose();
         Cannot = cannot;
         Response.StatusCode = StatusCodes.Status400BadRequest;
         return Page();

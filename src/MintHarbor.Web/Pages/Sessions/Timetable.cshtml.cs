@@ -34,7 +34,8 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActi
     {
         var index = Row ?? -1;
         var at = index >= 0 && index < Meeting.Plan.Items.Count ? Meeting.Plan.Items[index] : null;
-        var edit = new PlanEdit(kind, index, exercise, poseId, minutes, to);
+        // The form carries every field; each change reads its own.
+        var edit = new PlanEdit(kind, index, exercise, poseId, kind == EditKind.Length ? minutes : null, to);
         Cannot = await plans.Edit(Meeting, edit, mend);
         if (Cannot.Count > 0 && !mend) Mendable = edit;
         // The chosen line may have moved: find it again by what it is and about when.
