@@ -10,7 +10,7 @@ public sealed class GrowthBench(Report report, bool quick)
 {
     private static readonly (string Who, string[] Pages)[] Visits =
     [
-        ("edda@saltmarsh.example", ["today", "sessions", "sessions/6", "sessions/6/run", "sessions/4/card", "sessions/plan", "practice", "projects", "projects/1", "critique", "critique/1/bench", "students", "ladder", "shelf", "settings"]),
+        ("edda@saltmarsh.example", ["today", "sessions", "sessions/6", "sessions/6/run", "sessions/4/card", "sessions/plan", "sessions/6/seat", "sessions/4/class", "sessions/lists", "practice", "projects", "projects/1", "critique", "critique/1/bench", "students", "ladder", "shelf", "settings"]),
         ("maren.holt@saltmarsh.example", ["today", "sessions/6", "practice", "projects", "critique", "critique/submit"]),
     ];
 
@@ -65,7 +65,7 @@ public sealed class GrowthBench(Report report, bool quick)
         await using (var ask = new NpgsqlCommand("select table_name, column_name, data_type from information_schema.columns where table_schema = 'public' and is_generated = 'NEVER' order by table_name, ordinal_position", c))
         await using (var r = await ask.ExecuteReaderAsync())
             while (await r.ReadAsync()) columns.Add((r.GetString(0), r.GetString(1), r.GetString(2)));
-        string[] order = ["people", "courses", "memberships", "meetings", "projects", "project_works", "sheets", "assignments", "drill_rounds", "pose_readings", "rung_moves", "invitations", "outbox"];
+        string[] order = ["people", "courses", "memberships", "long_poses", "meetings", "projects", "project_works", "sheets", "assignments", "drill_rounds", "pose_readings", "seatings", "presences", "room_notes", "templates", "rung_moves", "invitations", "outbox"];
         string[] unique = ["room_secret", "token", "email", "normalized_email", "user_name", "normalized_user_name", "mail"];
         for (var k = from; k < to; k++)
         {
@@ -82,7 +82,7 @@ public sealed class GrowthBench(Report report, bool quick)
                     _ when unique.Contains(x.Column) => $"'{k}' || {x.Column}",
                     _ => $"\"{x.Column}\"",
                 });
-                var first = own[0].Column == "id" ? "id" : "course_id";
+                var first = own[0].Column;
                 all.BatchCommands.Add(new($"insert into {table} ({string.Join(", ", own.Select(x => $"\"{x.Column}\""))}) select {string.Join(", ", values)} from {table} where {first} < 1000000"));
             }
             await all.ExecuteNonQueryAsync();

@@ -40,7 +40,10 @@ public sealed class WebBench(Report report, bool quick)
         var cookie = await Cookie(address);
         var sheet = await app.Read(db => db.Sheets.Where(s => s.CourseId == 1 && s.Student.Name == "Maren Holt").OrderBy(s => s.Id).Select(s => s.Id).FirstAsync());
         await Figures(address, client, cookie);
-        foreach (var (name, path) in new[] { ("Today", "/courses/1/today"), ("sheet on the bench", $"/courses/1/critique/{sheet}/bench"), ("timetable", "/courses/1/sessions/6") })
+        await Displays(app, address, client);
+        // A term of fifteen.
+        await client.PostForm("/courses/1/sessions/term", ("first", DateTime.UtcNow.AddDays(120).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)), ("count", "5"), ("every", "1"), ("purpose", "Proportion"));
+        foreach (var (name, path) in new[] { ("Today", "/courses/1/today"), ("sheet on the bench", $"/courses/1/critique/{sheet}/bench"), ("timetable", "/courses/1/sessions/6"), ("term of fifteen meetings", "/courses/1/sessions") })
         {
             await client.GetAsync(path);
             recorder.Begin();
@@ -79,6 +82,55 @@ public sealed class WebBench(Report report, bool quick)
         for (var round = 0; round < 3; round++)
             for (var k = 0; k < 2; k++) rates[k] += await Rate(address, kinds[k], cookie, quick ? 1 : 4) / 3;
         report.Add("figure", "a kept view: rate over a static file's of its size", rates[0] / rates[1], "×", atLeast: 0.7, note: $"{rates[0]:0} to {rates[1]:0} a second, {bytes / 1024} KB");
+    }
+
+    /// <summary>Two hundred displays follow one clock: from the act to the last of them, and what they cost while nothing happens.</summary>
+    private async Task Displays(HarborApp app, Uri address, HttpClient client)
+    {
+        const int displays = 200;
+        var secret = await app.Read(db => db.Meetings.Where(m => m.CourseId == 1 && m.Number == 6).Select(m => m.RoomSecret).SingleAsync());
+        var id = await app.Read(db => db.Meetings.Where(m => m.RoomSecret == secret).Select(m => m.Id).SingleAsync());
+        await client.PostForm($"/courses/1/sessions/{id}/run/act", ("act", "Start"));
+        using var over = new CancellationTokenSource();
+        using var many = new HttpClient(new SocketsHttpHandler { MaxConnectionsPerServer = displays }) { BaseAddress = address, Timeout = Timeout.InfiniteTimeSpan };
+        var watch = Stopwatch.StartNew();
+        var heard = new double[displays];
+        var counts = new int[displays];
+        var listening = Enumerable.Range(0, displays).Select(n => Task.Run(async () =>
+        {
+            try
+            {
+                using var answer = await many.GetAsync($"/room/{secret}/stream", HttpCompletionOption.ResponseHeadersRead, over.Token);
+                using var reader = new StreamReader(await answer.Content.ReadAsStreamAsync(over.Token));
+                while (await reader.ReadLineAsync(over.Token) is { } line)
+                {
+                    if (!line.StartsWith("data:", StringComparison.Ordinal)) continue;
+                    heard[n] = watch.Elapsed.TotalMilliseconds;
+                    Interlocked.Increment(ref counts[n]);
+                }
+            }
+            catch (OperationCanceledException)
+            {
+                // The measuring is over.
+            }
+        })).ToArray();
+        while (counts.Any(c => c == 0)) await Task.Delay(20);
+        var last = new List<double>();
+        foreach (var act in new[] { "Next", "AddMinute", "Pause", "Resume", "AddMinute", "Next", "AddMinute" })
+        {
+            var before = counts.ToArray();
+            var acted = watch.Elapsed.TotalMilliseconds;
+            await client.PostForm($"/courses/1/sessions/{id}/run/act", ("act", act));
+            while (counts.Zip(before).Any(c => c.First == c.Second)) await Task.Delay(1);
+            last.Add(heard.Max() - acted);
+        }
+        last.Sort();
+        report.Add("room", $"{displays} displays: from the act to the last of them", last[last.Count / 2], "ms", atMost: 250, note: $"worst of {last.Count}: {last[^1]:0} ms, the form's token asked for in between");
+        var spent = Process.GetCurrentProcess().TotalProcessorTime;
+        await Task.Delay(TimeSpan.FromSeconds(quick ? 3 : 16));
+        report.Add("room", "processor share while they only listen", 100 * (Process.GetCurrentProcess().TotalProcessorTime - spent).TotalSeconds / (quick ? 3 : 16), "%", note: "of one core, the listeners' own share included");
+        over.Cancel();
+        await Task.WhenAll(listening);
     }
 
     /// <summary>Where the yardstick's static file lies.</summary>
