@@ -109,7 +109,7 @@ public static class SeatPlanner
     {
         "low" => spot.EyeHeight <= rules.LowEye,
         "socket" => room.Sockets.Any(s => (s - spot.At).Length <= rules.SocketReach),
-        _ => (spot.At - room.Stand).Length <= 2.2 * Math.Max(1.5, height),
+        _ => (spot.At - room.Stand).Length <= 2.2 * Math.Max(SeatRules.StandingHeight, height),
     };
 
     public static string Word(string need) => need switch { "low" => "to sit low", "socket" => "near a socket", _ => "near the stand" };

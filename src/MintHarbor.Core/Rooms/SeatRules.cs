@@ -14,6 +14,9 @@ public sealed record SeatCheck(string Id, bool Holds, bool Hard, double Value, d
 public sealed record SeatRules(
     string Source, double Nearest, double Near, double Far, double Cone, double Hidden, double Apart, double Exit, double Wall, double LampClear, double LowEye, double SocketReach)
 {
+    /// <summary>Heights that a place may be off: places are set to the centimetre.</summary>
+    private const double Slack = 0.02;
+
     /// <summary>Metres, of a figure that stands.</summary>
     public const double StandingHeight = 1.75;
 
@@ -31,8 +34,8 @@ public sealed record SeatRules(
         var heights = distance / Math.Max(StandingHeight, figureHeight);
         var checks = new List<SeatCheck>
         {
-            new("distance", heights >= Near - 1e-9 && heights <= Far + 1e-9, heights < Nearest - 1e-9, Math.Round(heights, 3), heights < Near ? Near : Far, "heights",
-                heights < Near ? $"{Say.Number(heights, 1)} times the figure's height away; {Say.Number(Near, 1)} takes it in at a glance." : heights > Far ? $"{Say.Number(heights, 1)} times the figure's height away; past {Say.Number(Far, 1)} small forms are lost." : $"{Say.Number(heights, 1)} times the figure's height away."),
+            new("distance", heights >= Near - Slack && heights <= Far + Slack, heights < Nearest - 1e-9, Math.Round(heights, 3), heights < Near ? Near : Far, "heights",
+                heights < Near - Slack ? $"{Say.Number(heights, 1)} times the figure's height away; {Say.Number(Near, 1)} takes it in at a glance." : heights > Far + Slack ? $"{Say.Number(heights, 1)} times the figure's height away; past {Say.Number(Far, 1)} small forms are lost." : $"{Say.Number(heights, 1)} times the figure's height away."),
         };
         var cone = Angle(room, spot, figureHeight, distance);
         checks.Add(new("cone", cone <= Cone + 1e-9, false, Math.Round(cone, 2), Cone, "deg", cone <= Cone ? $"The whole figure within {Say.Number(cone)}°." : $"The figure takes up {Say.Number(cone)}°; without turning the head {Say.Number(Cone)}° can be seen."));

@@ -97,8 +97,7 @@ public static class Planner
         if (r.Minutes is < LeastMinutes or > MostMinutes) throw new InputException($"a meeting of {r.Minutes} min can't be planned", "minutes", $"{LeastMinutes} to {MostMinutes}");
         if (r.Students is < 0 or > MostStudents) throw new InputException($"{r.Students} students", "students", $"0 to {MostStudents}");
         if (r.Rung is not null) Ladder.Default.Get(r.Rung);
-        if (r.LongPose is not null && PoseLibrary.Find(r.LongPose, r) is not { Strain: <= Strain.OneLeg })
-            throw new InputException($"'{PoseLibrary.Name(r.LongPose, r)}' can't be held for a sitting: {(PoseLibrary.Find(r.LongPose, r) is { } hard ? $"{rules.Limit(hard.Strain).Name} {Say.Minutes(rules.Limit(hard.Strain).LimitMinutes)} on end at most" : "no such pose")}", "longPose", string.Join(" | ", PoseLibrary.Of(r).Where(p => p.Strain <= Strain.OneLeg).Select(p => p.Id)));
+        if (r.LongPose is not null) Known(r.LongPose, r, "longPose");
         if (r.Part is not null && !PoseLibrary.Parts.Contains(r.Part)) throw new InputException($"no part '{r.Part}'", "part", string.Join(" | ", PoseLibrary.Parts));
         if (r.Medium is not null && !Materials.Media.Contains(r.Medium)) throw new InputException($"no medium '{r.Medium}'", "medium", string.Join(" | ", Materials.Media));
         foreach (var (minutes, field) in new[] { (r.SetUpMinutes, "setUpMinutes"), (r.ReviewMinutes, "reviewMinutes"), (r.PackUpMinutes, "packUpMinutes") })
@@ -142,6 +141,12 @@ public static class Planner
     {
         if (r.Minors && !r.Draped)
             yield return new("minors", "In a course under 18 an undraped pose is refused: clothed model, cast or still life.", new Dictionary<string, object?> { ["draped"] = true });
+        if (PoseLibrary.Find(r.LongPose, r) is { Strain: > Strain.OneLeg } hard)
+        {
+            // The nearest that can be sat: what serves the most of the same ends.
+            var near = PoseLibrary.Of(r).Where(p => p.Strain <= Strain.OneLeg).MaxBy(p => (2 * p.Purposes.Intersect(hard.Purposes).Count()) + p.Parts.Intersect(hard.Parts).Count() + p.Shows.Intersect(hard.Shows).Count() + (p.Family == hard.Family ? 1 : 0))!;
+            yield return new("rest-strain", $"{hard.Name} can't be held for a sitting: {rules.Limit(hard.Strain).Name} {Say.Minutes(rules.Limit(hard.Strain).LimitMinutes)} on end at most.", new Dictionary<string, object?> { ["longPose"] = near.Id, ["minutes"] = rules.Limit(hard.Strain).LimitMinutes });
+        }
         if (r.Approach == Approach.LongFirst && r.Rung is { } id && Ladder.Default.Get(id) is { } rung)
         {
             if (r.HasLiveModel && !rung.Live)

@@ -42,7 +42,7 @@ public static class RoomDrawing
         // The opening lies along the nearest wall; what is kept clear before it is dotted.
         var upright = Math.Min(d.At.X, room.Width - d.At.X) < Math.Min(d.At.Y, room.Depth - d.At.Y);
         double half = d.Width / 2 * k, x = d.At.X * k, y = d.At.Y * k;
-        s.Add($"<circle class=\"room-clear\" cx=\"{x}\" cy=\"{y}\" r=\"{((d.Width / 2) + SeatRules.Default.Exit) * k}\"/>");
+        s.Add($"<svg x=\"0\" y=\"0\" width=\"{room.Width * k}\" height=\"{room.Depth * k}\"><circle class=\"room-clear\" cx=\"{x}\" cy=\"{y}\" r=\"{((d.Width / 2) + SeatRules.Default.Exit) * k}\"/></svg>");
         s.Line("room-door", upright ? x : x - half, upright ? y - half : y, upright ? x : x + half, upright ? y + half : y);
     }
 

@@ -113,7 +113,7 @@ public class SeatPlannerTests
         var cannot = Assert.Single(SeatPlanner.Seat(RoomPlan.Usual with { Most = 12 }, class31, null, 0, 457.2, 609.6).Cannot);
         Assert.Equal(12, cannot.Nearest["students"]);
         Assert.Contains("31", cannot.Says);
-        Assert.NotEmpty(SeatPlanner.Seat(RoomPlan.Usual, class31, null, 0, 457.2, 609.6).Cannot);
+        Assert.NotEmpty(SeatPlanner.Seat(RoomPlan.Usual with { Width = 7, Depth = 6, Stand = new(3.5, 2), Lamp = null, Doors = [], Sockets = [] }, class31, null, 0, 457.2, 609.6).Cannot);
     }
 
     [Theory]

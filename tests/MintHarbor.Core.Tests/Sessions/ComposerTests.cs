@@ -123,7 +123,12 @@ public class ComposerTests
         var result = Planner.Plan(new() { Minutes = 30, Approach = Approach.Alternating, Include = ["value-patches", "part-study", "basic-forms", "envelope", "core-first"] });
         var cannot = Assert.Single(result.Cannot);
         Assert.Equal(("include", 75.0), (cannot.Rule, cannot.Nearest["minutes"]));
-        Assert.Contains("can't be held for a sitting", Assert.Throws<InputException>(() => Planner.Plan(Evening with { LongPose = "lunge" })).Message);
+        // A lunge for an hour: five minutes at most, and the nearest pose that can be sat.
+        var lunge = Assert.Single(Planner.Plan(Evening with { LongPose = "lunge" }).Cannot);
+        Assert.Contains("can't be held for a sitting", lunge.Says);
+        Assert.Equal(5.0, lunge.Nearest["minutes"]);
+        Assert.True(PoseLibrary.Find((string?)lunge.Nearest["longPose"])!.Strain <= Strain.OneLeg);
+        Assert.Equal("longPose", Assert.Throws<InputException>(() => Planner.Plan(Evening with { LongPose = "levitating" })).Field);
     }
 
     [Fact]
