@@ -18,6 +18,7 @@
       state = JSON.parse(e.data);
       heard = performance.now();
       put("line", "");
+      ahead();
       draw();
     };
     stream.onerror = () => {
@@ -100,11 +101,23 @@
     if (!img) return;
     img.hidden = !pose;
     if (!pose) return;
-    const light = document.documentElement.dataset.theme === "light" ? "&light=true" : "";
-    const src = `${root().dataset.pictures}/${pose.id}?facing=${pose.facing}${light}`;
+    const src = address(pose);
     if (img.getAttribute("src") !== src) { img.src = src; img.alt = pose.name; }
   }
 
+  /** Fetches the pictures of the evening before they are wanted: a pose of thirty seconds can't wait for one. */
+  const fetched = new Set();
+  function ahead() {
+    if (!root()?.querySelector("[data-picture]")) return;
+    for (const item of state.items.slice(state.index)) for (let n = 0; n < item.poseIds.length; n++) {
+      const src = address(posed(item, n));
+      if (fetched.has(src)) continue;
+      fetched.add(src);
+      new Image().src = src;
+    }
+  }
+
+  const address = (pose) => `${root().dataset.pictures}/${pose.id}?facing=${pose.facing}${document.documentElement.dataset.theme === "light" ? "&light=true" : ""}`;
   const posed = (item, n) => !item || item.rest || !item.poseIds[n] ? null : { id: item.poseIds[n], facing: item.facings[n] || 0, name: item.names[n] };
 
   function look(item) {

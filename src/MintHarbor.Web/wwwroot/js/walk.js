@@ -26,7 +26,8 @@
       });
     } finally { db.close(); }
   }
-  const all = () => store("readonly", (s) => s.getAll());
+  /** In the order in which it was said; the store itself orders by key. */
+  const all = async () => (await store("readonly", (s) => s.getAll())).sort((a, b) => a.fields.at - b.fields.at);
 
   async function list() {
     const waiting = await all();
