@@ -30,8 +30,9 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
 
     private async Task Load()
     {
-        Meetings = await db.Meetings.AsNoTracking().Where(m => m.CourseId == Course.Id).OrderByDescending(m => m.Date).Take(40)
-            .Select(m => new Line(m.Id, m.Number, m.Date, m.StartsAt, m.Minutes, m.Request, m.Plan, m.Online, m.LongPoseId)).ToListAsync();
+        // The proof of every meeting, and what its request was told of the term, are no part of a line: they stay in the database.
+        var rows = await db.Database.SqlQuery<Row>($"select id, number, date, starts_at, minutes, (request - 'history' - 'laid' - 'locked')::text as request, (plan - 'rules')::text as plan, online, long_pose_id from meetings where course_id = {Course.Id} order by date desc limit 40").ToListAsync();
+        Meetings = [.. rows.Select(r => new Line(r.Id, r.Number, r.Date, r.StartsAt, r.Minutes, Read<PlanRequest>(r.Request), Read<Proposal>(r.Plan), r.Online, r.LongPoseId))];
         if (Meetings.Count == 0) return;
         Notes.Add(new("holds", $"*{Say.Number(Meetings.Sum(m => m.Plan.PosedMinutes) / 60, 1)} h* posed in {Say.Plural(Meetings.Count, "meeting")}{(Scope.IsStudent ? "" : $", {Say.Fixed(Meetings.Sum(m => m.Plan.Pay?.Amount ?? 0), 2)} {TimingRules.Default.Pay.Currency} to models")}."));
         var shown = Meetings.SelectMany(m => m.Plan.Items.SelectMany(i => i.PoseIds).Select(p => PoseLibrary.Find(p, m.Request))).OfType<StudioPose>().SelectMany(p => p.Traits).ToHashSet();
@@ -47,6 +48,10 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
             Notes.Add(new("near", $"For next week: the class's sheets break *{rule}* most.{(Core.Practice.Exercises.Find(fault.Exercise) is { } e ? $" {e.Name} mends it." : "")}", null, fault.Principle, null, $"/courses/{Course.Id}/sessions/plan?include={fault.Exercise}", "plan it in"));
         }
     }
+
+    private sealed record Row(int Id, int Number, LocalDate Date, LocalTime StartsAt, int Minutes, string Request, string Plan, bool Online, int? LongPoseId);
+
+    private static T Read<T>(string json) => System.Text.Json.JsonSerializer.Deserialize<T>(json, HarborContext.Json)!;
 
     public static string? Long(Line m) => m.Plan.Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault();
 
