@@ -1,3 +1,4 @@
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
 
 namespace MintHarbor.Core.Rooms;
@@ -60,6 +61,10 @@ public sealed record RoomPlan(double Width, double Depth, Vec2 Stand, double Fro
 
     /// <summary>Degrees round the stand, 0 in front of it, positive to the figure's left.</summary>
     public double Azimuth(Vec2 at) => Math.IEEERemainder((Math.Atan2(at.X - Stand.X, at.Y - Stand.Y) * 180 / Math.PI) - Front, 360);
+
+    /// <summary>A place as it sees a pose that is turned from the stand's front: the eye over the stand's floor, never nearer than a metre.</summary>
+    public Seat Seen(Spot spot, double facing) =>
+        new(Math.IEEERemainder(Azimuth(spot.At) - facing, 360), Math.Max(1, (spot.At - Stand).Length), Math.Clamp(spot.EyeHeight - StandHeight, 0.2, 3));
 
     /// <summary>The place at a distance and azimuth from the stand.</summary>
     public Vec2 At(double azimuth, double distance)

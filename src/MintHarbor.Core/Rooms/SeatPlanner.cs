@@ -57,12 +57,10 @@ public static class SeatPlanner
         List<(Spot Spot, Hand Hand)> used = [.. taken.Select(t => (spots[t.Key], t.Value.Hand))];
         var seats = spots.Select((spot, n) =>
         {
-            var azimuth = Math.IEEERemainder(room.Azimuth(spot.At) - facing, 360);
-            var distance = Math.Max(1, (spot.At - room.Stand).Length);
-            var eye = Math.Clamp(spot.EyeHeight - room.StandHeight, 0.2, 3);
-            var glance = model is null ? null : Glance.Of(model, new(azimuth, distance, eye));
+            var seen = room.Seen(spot, facing);
+            var glance = model is null ? null : Glance.Of(model, seen);
             var sitter = taken.GetValueOrDefault(n);
-            return new PlannedSeat(spot, sitter?.Id, azimuth, distance, eye, View(azimuth), glance, glance is null ? null : PageFit.Of(glance, paperWidthMm, paperHeightMm, marginMm), rules.Of(room, spot, sitter?.Hand ?? Hand.Right, used, height));
+            return new PlannedSeat(spot, sitter?.Id, seen.Azimuth, seen.Distance, seen.EyeHeight, View(seen.Azimuth), glance, glance is null ? null : PageFit.Of(glance, paperWidthMm, paperHeightMm, marginMm), rules.Of(room, spot, sitter?.Hand ?? Hand.Right, used, height));
         }).ToList();
         var unmet = Enumerable.Range(0, sitters.Count).SelectMany(n => sitters[n].Needs.Where(need => !Met(need, room, spots[places[n]], rules, height)).Select(need => $"{sitters[n].Id}: no place {Word(need)} was left.")).ToList();
         return new(seats, Math.Round(cost, 6), unmet, []);

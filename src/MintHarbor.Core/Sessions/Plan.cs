@@ -179,6 +179,9 @@ public sealed record Proposal(
     [JsonIgnore] public double PosedMinutes => Items.Where(i => i.Posed).Sum(i => i.Minutes);
     [JsonIgnore] public double Minutes => Items.Sum(i => i.Minutes);
     [JsonIgnore] public bool Holds => Rules.All(r => r.Holds);
+    /// <summary>Degrees that the long pose is turned from the stand's front.</summary>
+    [JsonIgnore] public double Facing => LongPose is { Facings: [var f, ..] } ? f : 0;
+
     [JsonIgnore] public PlanItem? LongPose => Items.Where(i => i.Kind == ItemKind.Exercise && i.Poses == 1).MaxBy(i => i.Minutes);
 }
 

@@ -110,8 +110,11 @@ internal static class Programme
         if (step >= steps.Length) return Long(r, at, minutes);
         var length = r.Level == Level.Beginner && step == 0 ? 2 : steps[step];
         var count = Math.Max(1, (int)Math.Round(minutes / length));
-        if (length >= 10 || minutes / count > 5) return minutes / count >= 5 ? [.. Enumerable.Range(0, count).Select(k => Item(at + (k * minutes / count), minutes / count, "core-first", 1)).Select(i => i.Minutes == 10 ? i : i with { Exercise = i.Minutes is >= 5 and <= 10 ? "timed-study-set" : "sitting" })] : Sets(at, minutes, 3, false);
-        return Sets(at, minutes, step == 0 ? 0 : step == 1 ? 1 : 3, r.Level == Level.Beginner);
+        var each = minutes / count;
+        if (length < 10 && each <= 5) return Sets(at, minutes, step == 0 ? 0 : step == 1 ? 1 : 3, r.Level == Level.Beginner);
+        if (each < 5) return Sets(at, minutes, 3, false);
+        var exercise = each switch { 10 => "core-first", < 10 => "timed-study-set", _ => "sitting" };
+        return Enumerable.Range(0, count).Select(k => Item(at + (k * minutes / count), each, exercise, 1));
     }
 
     private static List<PlanItem> Short(PlanRequest r, double at, double minutes, int stage)

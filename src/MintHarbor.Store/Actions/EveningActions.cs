@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Critiques;
@@ -74,7 +73,7 @@ public sealed class EveningActions(HarborContext db, IClock clock)
         if (photo is not null)
         {
             using var read = Photo.Read(photo);
-            var hash = Convert.ToHexStringLower(SHA256.HashData(photo));
+            var hash = IntakeActions.Hash(photo);
             note.PictureHash = hash;
             if (!await db.Pictures.AnyAsync(p => p.Hash == hash)) db.Pictures.Add(new() { Hash = hash, ContentType = read.ContentType, Width = read.Width, Height = read.Height, Bytes = photo });
         }

@@ -197,7 +197,8 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
 
     private static Vec2[] Inset(int w, int h) => [new(w * 0.08, h * 0.08), new(w * 0.92, h * 0.08), new(w * 0.92, h * 0.92), new(w * 0.08, h * 0.92)];
 
-    private static string Hash(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
+    /// <summary>The name of a picture by its content.</summary>
+    internal static string Hash(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
 
     /// <summary>Pictures and what refers to them, in one transaction. A picture that is kept already, or that somebody else is
     /// just keeping, is the same by its hash.</summary>

@@ -49,10 +49,9 @@ public sealed class RoomActions(HarborContext db)
         var students = await Class(course, meeting);
         var room = Of(course);
         var paper = PaperSize.Parse(course.Paper);
-        var facing = meeting.Plan.LongPose is { Facings: [var f, ..] } ? f : 0;
         var sitters = students.Select(s => new Sitter($"{s.Id}", s.Hand) { Needs = s.Needs, Had = s.Had, Pin = s.Seating is { Pinned: true, Spot: { } spot } ? spot : null }).ToList();
         // A pin to a place that the room has lost is a pin no more.
-        var result = SeatPlanner.Seat(room, room.Spots.Count == 0 ? sitters.ConvertAll(s => s with { Pin = null }) : sitters.ConvertAll(s => s with { Pin = room.Spots.Any(p => p.Id == s.Pin) ? s.Pin : null }), model, facing, paper.WidthMm, paper.HeightMm);
+        var result = SeatPlanner.Seat(room, room.Spots.Count == 0 ? sitters.ConvertAll(s => s with { Pin = null }) : sitters.ConvertAll(s => s with { Pin = room.Spots.Any(p => p.Id == s.Pin) ? s.Pin : null }), model, meeting.Plan.Facing, paper.WidthMm, paper.HeightMm);
         if (result.Cannot.Count > 0) return result;
         var kept = await db.Seatings.Where(s => s.MeetingId == meeting.Id).ToDictionaryAsync(s => s.PersonId);
         foreach (var seat in result.Seats.Where(s => s.Student is not null))
@@ -84,7 +83,7 @@ public sealed class RoomActions(HarborContext db)
 
     private static void Set(Seating seating, Spot spot, RoomPlan room, Meeting meeting)
     {
-        var facing = meeting.Plan.LongPose is { Facings: [var f, ..] } ? f : 0;
-        (seating.Spot, seating.Azimuth, seating.Distance, seating.EyeHeight) = (spot.Id, Math.IEEERemainder(room.Azimuth(spot.At) - facing, 360), Math.Max(1, (spot.At - room.Stand).Length), Math.Clamp(spot.EyeHeight - room.StandHeight, 0.2, 3));
+        var seen = room.Seen(spot, meeting.Plan.Facing);
+        (seating.Spot, seating.Azimuth, seating.Distance, seating.EyeHeight) = (spot.Id, seen.Azimuth, seen.Distance, seen.EyeHeight);
     }
 }

@@ -73,19 +73,12 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
         if (Form.Kind == "whole" && Form.WholeWidth is null) throw new InputException("a drawing without a paper edge has no size", "Form.WholeWidth", Course.Inch ? "its width in inches" : "its width in mm");
         if (Form.Photo is not { Length: > 0 } file) throw new InputException("no photograph was sent", "Form.Photo", Photo.Accepted);
         if (file.Length > Photo.MostBytes) throw new InputException($"the file has {Core.Say.Number(file.Length / 1048576.0, 1)} MB", "Form.Photo", Photo.Accepted);
-        var sheet = await intake.Submit(Course, Me, said, Bytes, new(Form.Set, Form.SetAt, Form.Key, Form.Kind == "whole" ? Form.WholeWidth * (Course.Inch ? 25.4 : 1) : null));
+        var sheet = await intake.Submit(Course, Me, said, () => Form.Photo!.Bytes(), new(Form.Set, Form.SetAt, Form.Key, Form.Kind == "whole" ? Form.WholeWidth * (Course.Inch ? 25.4 : 1) : null));
         Watch.Uploads.Inc();
         var to = $"/courses/{Course.Id}/critique/" + (Form.Set is { } set ? $"set/{set}" : sheet.Whole ? $"{sheet.Id}/bench" : $"{sheet.Id}/corners");
         if (!Fragment) return Redirect(to);
         Response.Headers["X-Go"] = to;
         return new OkResult();
-    }
-
-    private async Task<byte[]> Bytes()
-    {
-        using var memory = new MemoryStream((int)Form.Photo!.Length);
-        await Form.Photo.CopyToAsync(memory);
-        return memory.ToArray();
     }
 
     public async Task<IActionResult> Show(string problem)

@@ -79,9 +79,7 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
     {
         if (calendar is not { Length: > 0 }) throw new InputException("no calendar was chosen", "Calendar", "an iCalendar file (.ics)");
         if (calendar.Length > Calendars.MostBytes) throw new InputException("the calendar is too large", "Calendar", $"up to {Calendars.MostBytes >> 20} MB");
-        using var memory = new MemoryStream();
-        await calendar.CopyToAsync(memory);
-        var (off, bookings) = Calendars.Read(memory.ToArray(), Day.PlusMonths(-2), Day.PlusYears(1), Words.Zone(Course));
+        var (off, bookings) = Calendars.Read(await calendar.Bytes(), Day.PlusMonths(-2), Day.PlusYears(1), Words.Zone(Course));
         await plans.SetCalendar(Course, off, bookings);
         var hit = await db.Meetings.AsNoTracking().Where(m => m.CourseId == Course.Id && m.Date >= Day).Select(m => new { m.Number, m.Date }).ToListAsync();
         var on = hit.Where(m => off.Any(o => o.Covers(m.Date))).ToList();

@@ -35,7 +35,7 @@ public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions p
     public IReadOnlyList<string> Unmet { get; private set; } = [];
     public PageFit? Fit { get; private set; }
     public SetUpCard? SetUp { get; private set; }
-    public double Facing => Meeting.Plan.LongPose is { Facings: [var f, ..] } ? f : 0;
+    public double Facing => Meeting.Plan.Facing;
     public string? Name(string spot) => Places.FirstOrDefault(p => p.Who?.Seating?.Spot == spot)?.Name.Split(' ')[0];
     public string Path => $"/courses/{Course.Id}/sessions/{Meeting.Id}/seat";
     public string Body => "male";
@@ -118,11 +118,10 @@ public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions p
         List<(Spot Spot, Hand Hand)> used = [.. spots.Where(s => bySpot.ContainsKey(s.Id)).Select(s => (s, bySpot[s.Id].Hand))];
         Spots = [.. spots.Select(spot =>
         {
-            var azimuth = Math.IEEERemainder(Plan.Azimuth(spot.At) - Facing, 360);
-            var seat = new Seat(azimuth, Math.Max(1, (spot.At - Plan.Stand).Length), Math.Clamp(spot.EyeHeight - Plan.StandHeight, 0.2, 3));
+            var seat = Plan.Seen(spot, Facing);
             var who = bySpot.GetValueOrDefault(spot.Id);
             var glance = who is null ? null : Glance.Of(model, seat);
-            return new PlannedSeat(spot, who is null ? null : $"{who.Id}", azimuth, seat.Distance, seat.EyeHeight, SeatPlanner.View(azimuth), glance, glance is null ? null : PageFit.Of(glance, paper.WidthMm, paper.HeightMm), SeatRules.Default.Of(Plan, spot, who?.Hand ?? Hand.Right, used, Glance.HeightMetres(model)));
+            return new PlannedSeat(spot, who is null ? null : $"{who.Id}", seat.Azimuth, seat.Distance, seat.EyeHeight, SeatPlanner.View(seat.Azimuth), glance, glance is null ? null : PageFit.Of(glance, paper.WidthMm, paper.HeightMm), SeatRules.Default.Of(Plan, spot, who?.Hand ?? Hand.Right, used, Glance.HeightMetres(model)));
         })];
         Places = [.. students.Select((s, n) => new Place(s.Id, s.Name, n + 1, s.Seating is { } x ? new(x.Azimuth, x.Distance, x.EyeHeight) : PoseActions.Default(n + 1)) { Who = s, Planned = s.Seating?.Spot is { } id ? Spots.FirstOrDefault(p => p.Spot.Id == id) : null })];
     }

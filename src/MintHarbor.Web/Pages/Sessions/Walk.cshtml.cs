@@ -35,14 +35,7 @@ public sealed class WalkModel(CourseScope scope, HarborContext db, EveningAction
 
     public async Task<IActionResult> OnPostKeepAsync(Guid key, int? student, string? fault, string? place, string? text, long? at, IFormFile? photo)
     {
-        byte[]? bytes = null;
-        if (photo is { Length: > 0 })
-        {
-            if (photo.Length > Photo.MostBytes) throw new InputException($"a photograph of {Say.Number(photo.Length / 1048576.0, 1)} MB", "photo", $"up to {Photo.MostBytes >> 20} MB");
-            using var memory = new MemoryStream();
-            await photo.CopyToAsync(memory);
-            bytes = memory.ToArray();
-        }
+        var bytes = photo is { Length: > 0 } ? await photo.Photograph("photo") : null;
         var said = at is { } ms and > 0 and < 32_503_680_000_000 ? Instant.FromUnixTimeMilliseconds(ms) : clock.GetCurrentInstant();
         await evenings.Keep(Course, Meeting, Me.PersonId, new(key == default ? Guid.NewGuid() : key, student, string.IsNullOrEmpty(fault) ? null : fault, place ?? "", text ?? "", said), bytes);
         return Request.Headers.ContainsKey("X-Queued") ? new OkResult() : To($"sessions/{Meeting.Id}/walk");

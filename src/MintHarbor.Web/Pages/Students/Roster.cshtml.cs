@@ -60,9 +60,7 @@ public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActio
     private static async Task<string> Text(IFormFile file)
     {
         if (file.Length > MostBytes) throw new InputException("the list is too large", "file", "a CSV file up to 512 KB");
-        using var memory = new MemoryStream();
-        await file.CopyToAsync(memory);
-        var bytes = memory.ToArray();
+        var bytes = await file.Bytes();
         if (bytes.Contains((byte)0)) throw new InputException("that file is not text", "file", "a CSV file in UTF-8 or Windows-1252");
         try
         {
