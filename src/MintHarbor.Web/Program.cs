@@ -77,6 +77,7 @@ services.AddScoped<CourseScope>();
 services.AddScoped<CourseActions>();
 services.AddScoped<SessionActions>();
 services.AddScoped<PlanActions>();
+services.AddScoped<TermActions>();
 services.AddSingleton<MintHarbor.Web.Papers.Papers>();
 services.AddScoped<RoomActions>();
 services.AddScoped<EveningActions>();

@@ -10,6 +10,7 @@ namespace MintHarbor.Web;
 public static class Words
 {
     public static string Day(LocalDate d) => d.ToString("dddd d MMMM", CultureInfo.InvariantCulture);
+    public static string WeekDay(LocalDate d) => d.ToString("ddd d MMM", CultureInfo.InvariantCulture);
     public static string ShortDay(LocalDate d) => d.ToString("d MMM", CultureInfo.InvariantCulture);
     public static string Clock(LocalTime t) => t.ToString("HH:mm", CultureInfo.InvariantCulture);
 

@@ -141,6 +141,47 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
     }
 
     [Fact]
+    public async Task Those_after_a_moved_meeting_move_by_as_many_days_past_what_is_off_and_keep_their_order()
+    {
+        var staff = await App.As(Instructor);
+        Meeting[] m = [await Planned(staff, Day(400), ("shape", "opener")), await Planned(staff, Day(407), ("shape", "opener")), await Planned(staff, Day(414), ("shape", "opener"))];
+        var (off, starts) = (LocalDate.FromDateTime(DateTime.UtcNow.Date.AddDays(409)), m[2].Starts("Europe/Berlin"));
+        var due = await App.Read(async db =>
+        {
+            var course = await db.Courses.SingleAsync(c => c.Id == 1);
+            course.DaysOff = [.. course.DaysOff, new(off, off, "Net mending")];
+            var student = await db.Memberships.Where(x => x.CourseId == 1 && x.Role == CourseRole.Student).Select(x => x.PersonId).FirstAsync();
+            var a = new Assignment { CourseId = 1, StudentId = student, Exercise = "contour", Minutes = 10, Due = starts, GivenAt = starts - Duration.FromDays(3) };
+            db.Assignments.Add(a);
+            await db.SaveChangesAsync();
+            return a.Id;
+        });
+        await staff.PostForm($"/courses/1/sessions/{m[0].Id}/move", ("date", Day(402)), ("startsAt", "19:00"), ("following", "true"));
+        var after = await App.Read(db => db.Meetings.Where(x => x.CourseId == 1 && m.Select(y => y.Id).Contains(x.Id)).OrderBy(x => x.Number).Select(x => x.Date).ToListAsync());
+        // The second would fall on the day off and goes a week on; the third keeps after it.
+        Assert.Equal([m[0].Date.PlusDays(2), m[1].Date.PlusDays(9), m[2].Date.PlusDays(9)], after);
+        Assert.Equal(starts + Duration.FromDays(9), await App.Read(db => db.Assignments.Where(a => a.Id == due).Select(a => a.Due).SingleAsync()));
+    }
+
+    [Fact]
+    public async Task A_meeting_is_taken_out_of_the_term_unless_it_has_begun_or_sheets_belong_to_it()
+    {
+        var staff = await App.As(Instructor);
+        var m = await Planned(staff, Day(440), ("shape", "opener"));
+        await staff.PostForm($"/courses/1/sessions/{m.Id}/seat/class");
+        Assert.True(await App.Read(db => db.Seatings.AnyAsync(s => s.MeetingId == m.Id)));
+        Assert.Equal(HttpStatusCode.Forbidden, (await (await App.As("lorne@saltmarsh.example")).PostForm($"/courses/1/sessions/{m.Id}/remove")).StatusCode);
+        await staff.PostForm($"/courses/1/sessions/{m.Id}/remove");
+        Assert.Equal(HttpStatusCode.NotFound, (await staff.GetAsync($"/courses/1/sessions/{m.Id}")).StatusCode);
+        var held = await App.Read(db => db.Sheets.Where(s => s.CourseId == 1 && s.MeetingId != null).Select(s => s.MeetingId).FirstAsync());
+        var kept = await staff.PostForm($"/courses/1/sessions/{held}/remove");
+        Assert.Equal(HttpStatusCode.BadRequest, kept.StatusCode);
+        Assert.Contains("begun", await kept.Content.ReadAsStringAsync());
+        await App.Read(db => db.Meetings.Where(x => x.Id == held).ExecuteUpdateAsync(u => u.SetProperty(x => x.Clock, new List<ClockEvent>())));
+        Assert.Matches("sheets? belongs? to it", WebUtility.HtmlDecode(await (await staff.PostForm($"/courses/1/sessions/{held}/remove")).Content.ReadAsStringAsync()));
+    }
+
+    [Fact]
     public async Task The_term_is_planned_round_the_calendar_and_a_calendar_without_a_free_day_says_the_next_one()
     {
         var staff = await App.As(Instructor);

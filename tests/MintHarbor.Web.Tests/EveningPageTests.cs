@@ -44,6 +44,54 @@ public sealed class EveningPageTests(DemoFixture fixture) : IClassFixture<DemoFi
     }
 
     [Fact]
+    public async Task The_pose_is_turned_for_views_had_least_and_whoever_sits_sees_another_side()
+    {
+        var staff = await App.As(Instructor);
+        var m = await Meeting(6);
+        var path = $"/courses/1/sessions/{m.Id}/seat";
+        async Task<Dictionary<int, Seating>> Seats() => await App.Read(db => db.Seatings.AsNoTracking().Where(s => s.MeetingId == m.Id).ToDictionaryAsync(s => s.PersonId));
+        await staff.PostForm($"{path}/class");
+        var before = await Seats();
+        // The demo's term has seen nobody's back.
+        var offer = System.Text.RegularExpressions.Regex.Match(await staff.Text(path), "name=\"facing\" value=\"(-?[0-9.]+)\"");
+        Assert.True(offer.Success);
+        Assert.Equal(HttpStatusCode.Forbidden, (await (await App.As(Assistant)).PostForm($"{path}/turn", ("facing", offer.Groups[1].Value))).StatusCode);
+        await staff.PostForm($"{path}/turn", ("facing", offer.Groups[1].Value));
+        var facing = (await Meeting(6)).Plan.Facing;
+        Assert.Equal(double.Parse(offer.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture), facing);
+        Assert.Contains((await Seats()).Values, s => SeatPlanner.View(s.Azimuth) == "back");
+        // Undone, the pose faces the front again, and every place sees what it saw then.
+        var turned = await Seats();
+        await staff.PostForm($"/courses/1/sessions/{m.Id}/undo");
+        Assert.Equal(0, (await Meeting(6)).Plan.Facing);
+        Assert.All(await Seats(), s => Assert.Equal(0, Math.IEEERemainder(s.Value.Azimuth - turned[s.Key].Azimuth - facing, 360), 6));
+        Assert.Equal(before.Values.Select(s => (s.Spot, Math.Round(s.Azimuth, 6))).Intersect((await Seats()).Values.Select(s => (s.Spot, Math.Round(s.Azimuth, 6)))).Count(), before.Values.Select(s => s.Spot).Intersect(turned.Values.Select(s => s.Spot)).Count());
+        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm($"{path}/turn", ("facing", "999"))).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_pose_that_goes_on_is_drawn_from_where_it_was_drawn_before()
+    {
+        var staff = await App.As(Instructor);
+        Meeting first = await Meeting(8), next = await Meeting(9);
+        Assert.Equal(first.LongPoseId, next.LongPoseId);
+        async Task<Dictionary<int, string?>> Spots(int meeting) => await App.Read(db => db.Seatings.AsNoTracking().Where(s => s.MeetingId == meeting).ToDictionaryAsync(s => s.PersonId, s => s.Spot));
+        await staff.PostForm($"/courses/1/sessions/{first.Id}/seat/class");
+        await staff.PostForm($"/courses/1/sessions/{next.Id}/seat/class");
+        var sat = await Spots(first.Id);
+        Assert.Equal(14, sat.Count);
+        Assert.Equal(sat.OrderBy(s => s.Key), (await Spots(next.Id)).OrderBy(s => s.Key));
+        Assert.Contains($"The pose goes on: <b>{sat.Count}</b> keep the place", await staff.Text($"/courses/1/sessions/{next.Id}/seat"));
+        // A place set by hand outweighs it, and whoever sat there makes room.
+        var (mover, other) = (sat.Keys.First(), sat.Keys.Last());
+        await staff.PostForm($"/courses/1/sessions/{next.Id}/seat/pin", ("person", $"{mover}"), ("spot", sat[other]!), ("pinned", "true"));
+        await staff.PostForm($"/courses/1/sessions/{next.Id}/seat/class");
+        var now = await Spots(next.Id);
+        Assert.Equal(sat[other], now[mover]);
+        Assert.Equal(12, now.Count(s => sat[s.Key] == s.Value));
+    }
+
+    [Fact]
     public async Task A_room_is_measured_laid_out_and_refuses_more_than_it_holds()
     {
         var staff = await App.As(Instructor);

@@ -27,6 +27,12 @@ public sealed record PlannedSeat(Spot Spot, string? Student, double Azimuth, dou
 /// <param name="Cannot">Why not everybody has a place, with the nearest that would work.</param>
 public sealed record SeatResult(IReadOnlyList<PlannedSeat> Seats, double Cost, IReadOnlyList<string> Unmet, IReadOnlyList<Cannot> Cannot);
 
+/// <summary>A turn of the pose that shows the class sides which it has seen least.</summary>
+/// <param name="Facing">Degrees from the front of the stand, positive to the model's left.</param>
+/// <param name="Least">How many students would have a view that they have had least.</param>
+/// <param name="LeastNow">How many have one as the pose faces now.</param>
+public sealed record TurnOffer(double Facing, int Least, int LeastNow);
+
 /// <summary>Seats a class: views even out over the term, needs are kept, pins stand.</summary>
 public static class SeatPlanner
 {
@@ -64,6 +70,23 @@ public static class SeatPlanner
         }).ToList();
         var unmet = Enumerable.Range(0, sitters.Count).SelectMany(n => sitters[n].Needs.Where(need => !Met(need, room, spots[places[n]], rules, height)).Select(need => $"{sitters[n].Id}: no place {Word(need)} was left.")).ToList();
         return new(seats, Math.Round(cost, 6), unmet, []);
+    }
+
+    /// <summary>Of the eight quarter and eighth turns the one whose seating is cheapest, found by seating the class for each; null where
+    /// it would not give a view had least to two students more.</summary>
+    /// <param name="height">Of the pose, metres.</param>
+    public static TurnOffer? Turn(RoomPlan room, IReadOnlyList<Sitter> sitters, IReadOnlyList<Spot> spots, double facing, double height = SeatRules.StandingHeight, SeatRules? rules = null)
+    {
+        if (sitters.Count < 2 || sitters.Count > spots.Count) return null;
+        (double Facing, double Cost, int Least) Tried(double f)
+        {
+            var (places, cost) = Assign(room, sitters, spots, f, height, rules ?? SeatRules.Default);
+            return (f, cost, sitters.Where((s, n) => s.Had.GetValueOrDefault(View(room.Azimuth(spots[places[n]].At) - f)) == Views.Min(v => s.Had.GetValueOrDefault(v))).Count());
+        }
+        var now = Tried(facing);
+        // Of two that are equal the smaller turn, and to the left.
+        var best = new[] { 45.0, -45, 90, -90, 135, -135, 180 }.Select(by => Tried(Math.IEEERemainder(facing + by, 360))).MinBy(t => Math.Round(t.Cost));
+        return best.Cost < now.Cost && best.Least >= now.Least + 2 ? new(best.Facing, best.Least, now.Least) : null;
     }
 
     private static void Check(IReadOnlyList<Sitter> sitters)

@@ -2,14 +2,15 @@ using MintHarbor.Core.Practice;
 
 namespace MintHarbor.Core.Sessions;
 
-public enum EditKind { Longer, Shorter, Length, Later, Earlier, Move, Swap, Split, Merge, Rest, Remove, Hold, Release, Replace, Pose }
+public enum EditKind { Longer, Shorter, Length, Later, Earlier, Move, Swap, Split, Merge, Rest, Remove, Hold, Release, Replace, Pose, Turn }
 
 /// <param name="Index">Which item of the timetable, from 0.</param>
 /// <param name="Exercise">For a replacement: the exercise that takes its place.</param>
 /// <param name="PoseId">For a pose: the pose the item gets; every period of a long pose gets it.</param>
 /// <param name="Minutes">For a length: the item's new one. For a split: minutes of its first part, null for the middle.</param>
+/// <param name="Facing">For a turn: degrees from the front of the stand, positive to the model's left; every period of a long pose turns.</param>
 /// <param name="To">For a move: the place it goes to. For a swap: the item it changes places with.</param>
-public sealed record PlanEdit(EditKind Kind, int Index, string? Exercise = null, string? PoseId = null, double? Minutes = null, int? To = null);
+public sealed record PlanEdit(EditKind Kind, int Index, string? Exercise = null, string? PoseId = null, double? Minutes = null, int? To = null, double? Facing = null);
 
 /// <summary>Changes to a timetable by hand. The minutes go on adding up: what one line gets another gives, the next ones first, rests
 /// and held lines never. Whether the rest rules still hold is proved afterwards, not here.</summary>
@@ -43,6 +44,7 @@ public static class PlanEdits
             case EditKind.Hold: all[k] = all[k] with { Held = true }; break;
             case EditKind.Release: all[k] = all[k] with { Held = false }; break;
             case EditKind.Replace: all[k] = Replace(all[k], Exercises.Get(edit.Exercise ?? "")); break;
+            case EditKind.Turn: Turn(all, k, edit.Facing); break;
             default: Pose(request, all, k, edit.PoseId); break;
         }
         return request with { Locked = [], Laid = Laid(all) };
@@ -195,16 +197,27 @@ public static class PlanEdits
     private static void Pose(PlanRequest request, List<PlanItem> all, int k, string? id)
     {
         var p = PoseLibrary.Find(id, request) ?? throw new InputException($"unknown pose '{id}'", "poseId", string.Join(" | ", PoseLibrary.Of(request).Select(p => p.Id)));
+        Posed(all, k, i => i with { Strains = [.. Enumerable.Repeat(p.Strain, i.Poses)], PoseIds = [.. Enumerable.Repeat(p.Id, i.Poses)] });
+    }
+
+    private static void Turn(List<PlanItem> all, int k, double? facing)
+    {
+        if (facing is not { } f || !double.IsFinite(f) || Math.Abs(f) > 180) throw new InputException("that is no turn of the stand", "facing", "-180 to 180 degrees");
+        Posed(all, k, i => i with { Facings = [.. Enumerable.Repeat(f, i.Poses)] });
+    }
+
+    /// <summary>Changes a posed line and holds it; of a long pose every period is changed.</summary>
+    private static void Posed(List<PlanItem> all, int k, Func<PlanItem, PlanItem> change)
+    {
         if (!all[k].Posed) throw new InputException($"nobody poses during {all[k].Name}", "index", "a posed line");
-        PlanItem Posed(PlanItem i) => i with { Strains = [.. Enumerable.Repeat(p.Strain, i.Poses)], PoseIds = [.. Enumerable.Repeat(p.Id, i.Poses)] };
         if (all[k].IsLong)
         {
             int from = k, to = k;
             while (all[from].Period != 1 && all.FindLastIndex(from - 1, i => i.IsLong) is var b and >= 0) from = b;
             for (var n = all.FindIndex(k + 1, i => i.IsLong); n >= 0 && all[n].Period != 1; n = all.FindIndex(n + 1, i => i.IsLong)) to = n;
-            for (var n = from; n <= to; n++) if (all[n].IsLong) all[n] = Posed(all[n]);
+            for (var n = from; n <= to; n++) if (all[n].IsLong) all[n] = change(all[n]);
         }
-        else all[k] = Posed(all[k]);
+        else all[k] = change(all[k]);
         all[k] = all[k] with { Held = true };
     }
 }

@@ -102,7 +102,16 @@ public sealed class PlanActions(HarborContext db, IClock clock)
     private async Task Keep(Meeting meeting, PlanRequest request, Proposal plan)
     {
         meeting.Undo = [.. meeting.Undo.TakeLast(MostUndo - 1), meeting.Request with { Laid = meeting.Plan.Items, Locked = [] }];
+        await Become(meeting, request, plan);
+    }
+
+    /// <summary>Gives a meeting another timetable; whoever is seated sees another side where the long pose was turned.</summary>
+    private async Task Become(Meeting meeting, PlanRequest request, Proposal plan)
+    {
+        var by = plan.Facing - meeting.Plan.Facing;
         (meeting.Request, meeting.Plan) = (request, plan);
+        if (Math.Abs(by) > 1e-9)
+            foreach (var seat in await db.Seatings.Where(s => s.MeetingId == meeting.Id).ToListAsync()) seat.Azimuth = Math.IEEERemainder(seat.Azimuth - by, 360);
         await db.SaveChangesAsync();
     }
 
@@ -111,8 +120,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         if (meeting.Undo.Count == 0 || meeting.Clock.Count > 0) return;
         var request = meeting.Undo[^1];
         meeting.Undo = [.. meeting.Undo.SkipLast(1)];
-        (meeting.Request, meeting.Plan) = (request, request.Laid.Count > 0 ? Planner.Lay(request) : Planner.Plan(request).Proposals[0]);
-        await db.SaveChangesAsync();
+        await Become(meeting, request, request.Laid.Count > 0 ? Planner.Lay(request) : Planner.Plan(request).Proposals[0]);
     }
 
     public Task<List<MeetingTemplate>> Templates(int course) => db.Templates.AsNoTracking().Where(t => t.CourseId == course).OrderBy(t => t.Name).Take(MostTemplates).ToListAsync();
@@ -134,66 +142,6 @@ public sealed class PlanActions(HarborContext db, IClock clock)
 
     /// <summary>A meeting's timetable without what belongs to its evening.</summary>
     public static PlanRequest Bare(Meeting meeting) => meeting.Request with { Laid = [.. meeting.Plan.Items.Select(i => i with { Held = false })], Locked = [], History = [], Weak = [] };
-
-    /// <summary>Days off and bookings, read from a calendar; they take the place of those read before.</summary>
-    public async Task SetCalendar(Course course, IReadOnlyList<DaysOff> off, IReadOnlyList<Booking> bookings)
-    {
-        (course.DaysOff, course.Bookings) = ([.. off], [.. bookings]);
-        await db.SaveChangesAsync();
-    }
-
-    /// <summary>Plans a meeting on every free date of a weekly rule that has none yet.</summary>
-    /// <returns>How many were planned, the dates that fell out, and why where none could be.</returns>
-    public async Task<(int Planned, IReadOnlyList<TermDate> Out, IReadOnlyList<Cannot> Cannot)> Term(Course course, WeeklyRule rule, PlanRequest request, bool online)
-    {
-        var dates = rule.Dates(course.DaysOff, course.Bookings);
-        var fallen = dates.Where(d => d.Why is not null).ToList();
-        if (dates.All(d => d.Why is not null))
-        {
-            var free = dates[^1].Date.PlusDays(1);
-            for (var n = 0; n < 800 && (course.DaysOff.Any(o => o.Covers(free)) || course.Bookings.Any(b => b.From.Date <= free && b.To.Date >= free)); n++) free = free.PlusDays(1);
-            return (0, fallen, [new("holiday", $"Every date of that rule falls on a day off or a booking, the first on {dates[0].Why}.", new Dictionary<string, object?> { ["date"] = free.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) })]);
-        }
-        var taken = (await db.Meetings.Where(m => m.CourseId == course.Id).Select(m => m.Date).ToListAsync()).ToHashSet();
-        var planned = 0;
-        var known = await Know(course, dates[0].Date);
-        foreach (var d in dates.Where(d => d.Why is null && !taken.Contains(d.Date)))
-        {
-            var (meeting, cannot) = await Plan(course, d.Date, rule.At, Informed(course, known, request) with { Seed = request.Seed + planned }, online);
-            if (meeting is null) return (planned, fallen, cannot);
-            // The next one knows of this one.
-            var held = new PastMeeting(1, [.. meeting.Plan.Items.SelectMany(i => i.PoseIds).Distinct()], meeting.Plan.Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault());
-            known = known with { History = [held, .. known.History.Select(h => h with { WeeksAgo = h.WeeksAgo + 1 }).Take(7)] };
-            planned++;
-        }
-        return (planned, fallen, []);
-    }
-
-    /// <summary>Moves a meeting to another day and hour, and what was due when it began with it.</summary>
-    public async Task<int> Move(Course course, Meeting meeting, LocalDate date, LocalTime startsAt)
-    {
-        if (meeting.Clock.Count > 0) throw new InputException("the meeting has begun", "Date", "a meeting that has not begun");
-        CheckDate(course, date, startsAt, meeting.Minutes);
-        if (await db.Meetings.AnyAsync(m => m.CourseId == course.Id && m.Id != meeting.Id && m.Date == date)) throw new InputException("the course meets on that day already", "Date", "a day without a meeting");
-        if (course.DaysOff.FirstOrDefault(o => o.Covers(date)) is { } off) throw new InputException($"that day is off: {off.Name}", "Date", "a day that is not off");
-        var (was, moved) = (meeting.Starts(course.Zone), 0);
-        var old = meeting.Date;
-        (meeting.Date, meeting.StartsAt) = (date, startsAt);
-        var by = meeting.Starts(course.Zone) - was;
-        foreach (var a in await db.Assignments.Where(a => a.CourseId == course.Id && a.DoneAt == null && a.Due >= was - Duration.FromHours(1) && a.Due <= was + Duration.FromHours(1)).ToListAsync())
-        {
-            a.Due += by;
-            moved++;
-        }
-        foreach (var p in await db.Projects.Where(p => p.CourseId == course.Id).ToListAsync())
-        {
-            if (p.Stages.All(s => s.Due != old)) continue;
-            p.Stages = [.. p.Stages.Select(s => s.Due == old ? s with { Due = date } : s)];
-            moved++;
-        }
-        await db.SaveChangesAsync();
-        return moved;
-    }
 
     /// <summary>Begins a pose that goes on over meetings, and puts it into those that come, as many as it takes.</summary>
     public async Task<(LongPose Pose, LongPosePlan Plan)> BeginLongPose(Course course, string poseId, double hours, LocalDate from, string by)

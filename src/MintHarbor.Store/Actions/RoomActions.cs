@@ -46,12 +46,10 @@ public sealed class RoomActions(HarborContext db)
     public async Task<SeatResult> SeatClass(Course course, Meeting meeting, FigureModel? model)
     {
         if (meeting.Online) throw new InputException("an online meeting has no seats", "meeting", "a meeting in a room");
-        var students = await Class(course, meeting);
         var room = Of(course);
         var paper = PaperSize.Parse(course.Paper);
-        var sitters = students.Select(s => new Sitter($"{s.Id}", s.Hand) { Needs = s.Needs, Had = s.Had, Pin = s.Seating is { Pinned: true, Spot: { } spot } ? spot : null }).ToList();
-        // A pin to a place that the room has lost is a pin no more.
-        var result = SeatPlanner.Seat(room, room.Spots.Count == 0 ? sitters.ConvertAll(s => s with { Pin = null }) : sitters.ConvertAll(s => s with { Pin = room.Spots.Any(p => p.Id == s.Pin) ? s.Pin : null }), model, meeting.Plan.Facing, paper.WidthMm, paper.HeightMm);
+        var sitters = Sitters(room, await Class(course, meeting), await Kept(meeting));
+        var result = SeatPlanner.Seat(room, sitters, model, meeting.Plan.Facing, paper.WidthMm, paper.HeightMm);
         if (result.Cannot.Count > 0) return result;
         var kept = await db.Seatings.Where(s => s.MeetingId == meeting.Id).ToDictionaryAsync(s => s.PersonId);
         foreach (var seat in result.Seats.Where(s => s.Student is not null))
@@ -62,6 +60,26 @@ public sealed class RoomActions(HarborContext db)
         }
         await db.SaveChangesAsync();
         return result;
+    }
+
+    /// <summary>The class as the seating reads it. A pin to a place that the room has lost is a pin no more, and of two to one place
+    /// the one set by hand holds.</summary>
+    /// <param name="kept">Places that a pose which goes on keeps, by student.</param>
+    public static IReadOnlyList<Sitter> Sitters(RoomPlan room, IReadOnlyList<SeatedStudent> students, IReadOnlyDictionary<int, string> kept)
+    {
+        var taken = new HashSet<string>();
+        var pins = new Dictionary<int, string>();
+        foreach (var (id, spot) in students.Where(s => s.Seating is { Pinned: true, Spot: not null }).Select(s => (s.Id, s.Seating!.Spot!)).Concat(students.Where(s => kept.ContainsKey(s.Id)).Select(s => (s.Id, kept[s.Id]))))
+            if (room.Spots.Any(p => p.Id == spot) && !pins.ContainsKey(id) && taken.Add(spot)) pins[id] = spot;
+        return [.. students.Select(s => new Sitter($"{s.Id}", s.Hand) { Needs = s.Needs, Had = s.Had, Pin = pins.GetValueOrDefault(s.Id) })];
+    }
+
+    /// <summary>Where everybody sat when the long pose of this meeting was last drawn: a pose that goes on is drawn from one place.</summary>
+    public async Task<IReadOnlyDictionary<int, string>> Kept(Meeting meeting)
+    {
+        if (meeting.LongPoseId is not { } pose) return new Dictionary<int, string>();
+        var before = await db.Seatings.AsNoTracking().Where(s => s.Meeting.LongPoseId == pose && s.Meeting.Date < meeting.Date && s.Spot != null).Select(s => new { s.PersonId, s.Spot, s.Meeting.Date }).ToListAsync();
+        return before.GroupBy(s => s.PersonId).ToDictionary(g => g.Key, g => g.MaxBy(s => s.Date)!.Spot!);
     }
 
     /// <summary>Puts one student on a place by hand and pins them there; whoever sat there changes over.</summary>

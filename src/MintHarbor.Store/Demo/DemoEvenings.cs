@@ -63,9 +63,10 @@ internal sealed class DemoEvenings(HarborContext db, Person instructor)
     {
         var plans = new PlanActions(db, at(now));
         course = await db.Courses.SingleAsync(c => c.Id == course.Id);
-        await plans.SetCalendar(course, [new(next.Date.PlusWeeks(2).PlusDays(-1), next.Date.PlusWeeks(2).PlusDays(3), "Harbour fair")], []);
+        var term = new TermActions(db, plans);
+        await term.SetCalendar(course, [new(next.Date.PlusWeeks(2).PlusDays(-1), next.Date.PlusWeeks(2).PlusDays(3), "Harbour fair")], []);
         await plans.SaveTemplate(course, await db.Meetings.SingleAsync(m => m.Id == next.Id), "Quick, then one long", instructor.Name);
-        await plans.Term(course, new(next.Date.PlusWeeks(1), course.StartsAt, course.Minutes, 1, 4), next.Request with { Purpose = Purpose.Construction, Shape = "lengthening", LongPose = null, Laid = [], Seed = 60 }, false);
+        await term.Plan(course, new(next.Date.PlusWeeks(1), course.StartsAt, course.Minutes, 1, 4), next.Request with { Purpose = Purpose.Construction, Shape = "lengthening", LongPose = null, Laid = [], Seed = 60 }, false);
         var (pose, _) = await plans.BeginLongPose(course, "leanblock", 4, next.Date.PlusWeeks(3), instructor.Name);
         await plans.MarkLongPose(course, pose.Id, "both heels and the block's front corners, white tape", "left, 45° up, 2.2 m from the stand", "easel legs taped, names on the tape");
     }

@@ -12,6 +12,19 @@ public static class Pictures
     public static HtmlString Pose(string poseId, bool clothed, int n) => Silhouettes.Find(poseId, clothed, n % 2 == 1) is not { } s ? HtmlString.Empty
         : new Svg().Add($"<svg class=\"pose\" width=\"{s.Width + 2}\" height=\"{s.Height + 2}\" viewBox=\"-1 -1 {s.Width + 2} {s.Height + 2}\" role=\"img\" aria-label=\"{PoseLibrary.Name(poseId)}\"><path class=\"pose-mass\" d=\"{s.Path}\"/></svg>").Html();
 
+    /// <summary>Where a class sat round the stand, from above: a dot for every place, the pose's front down.</summary>
+    /// <param name="azimuths">Degrees from the pose's front, positive to the figure's left.</param>
+    public static HtmlString Ring(IReadOnlyList<double> azimuths)
+    {
+        var s = new Svg().Add($"<svg class=\"seat-ring\" width=\"46\" height=\"46\" aria-hidden=\"true\"><circle class=\"dial-stand\" cx=\"23\" cy=\"23\" r=\"6\"/><line class=\"dial-nose\" x1=\"23\" y1=\"23\" x2=\"23\" y2=\"32\"/>");
+        foreach (var a in azimuths)
+        {
+            var (sin, cos) = Math.SinCos(a * Math.PI / 180);
+            s.Add($"<circle class=\"seat-dot\" cx=\"{23 + (18 * sin):0.#}\" cy=\"{23 + (18 * cos):0.#}\" r=\"2.4\"/>");
+        }
+        return s.Add($"</svg>").Html();
+    }
+
     /// <summary>A share of 64 × 12 with its number.</summary>
     public static HtmlString Share(int percent) =>
         new Svg().Add($"<svg class=\"share\" width=\"64\" height=\"12\" aria-hidden=\"true\"><rect class=\"share-on\" x=\".5\" y=\".5\" width=\"{63 * percent / 100.0}\" height=\"11\"/><rect class=\"share-box\" x=\".5\" y=\".5\" width=\"63\" height=\"11\"/></svg>").Html();

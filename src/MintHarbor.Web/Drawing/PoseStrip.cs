@@ -34,6 +34,24 @@ public static class PoseStrip
         return s.Add($"</svg>").Html();
     }
 
+    /// <summary>One line of a term: poses, rests and review to a scale that all lines share, with a tick every half hour.</summary>
+    /// <param name="longest">Minutes that fill the width.</param>
+    public static HtmlString Row(IReadOnlyList<PlanItem> items, double longest)
+    {
+        const double width = 400, step = 8, top = 3, foot = top + (5 * step);
+        var total = items.Sum(i => i.Minutes);
+        var k = width / Math.Max(longest, total);
+        var s = new Svg().Add($"<svg class=\"strip\" viewBox=\"0 0 {width} {foot + 7}\" role=\"img\" aria-label=\"Pose strip: {Describe(items)}\">");
+        foreach (var (i, n) in items.Select((i, n) => (i, n)))
+        {
+            Item(s, i, n, i.At * k, i.Minutes * k, k, top, foot, step, small: true);
+            if (i is { Kind: ItemKind.Exercise, Poses: 1 } && i.Minutes * k > 26) s.Text("strip-minutes", (i.At + (i.Minutes / 2)) * k, foot - 4, Say.Number(i.Minutes), "middle");
+        }
+        s.Line("strip-base", 0, foot + 0.5, total * k, foot + 0.5);
+        for (var m = 0; m <= total; m += 30) s.Line("strip-tick", (m * k) + 0.01, foot, (m * k) + 0.01, foot + 6);
+        return s.Add($"</svg>").Html();
+    }
+
     /// <summary>What is taken hold of: a line by its body to move it, by its right edge to change its length.</summary>
     private static void Grips(Svg s, IReadOnlyList<PlanItem> items, double k, double top, double foot, double width)
     {

@@ -41,7 +41,9 @@ public sealed class Papers(IWebHostEnvironment web) : IDisposable
         return SessionSheet.Draw(new($"Poses for {Words.Day(m.Date)}", $"{Words.Clock(m.StartsAt)}, {m.Minutes} min, {Say.Number(m.Plan.PosedMinutes)} min posed", $"{course.Name}{(course.Room == "" ? "" : ", " + course.Room)}", m.Plan.Items, at => PoseStrip.Time(m.StartsAt, at), rows, notes, ModelSheet.Comfort), faces.Value);
     }
 
-    public static string Turned(double facing) => Math.Round(facing) switch { 0 => "", 90 => ", turned to your left", -90 => ", turned to your right", 180 or -180 => ", turned to the back", var f => $", turned {Say.Number(Math.Abs(f))}° to your {(f > 0 ? "left" : "right")}" };
+    /// <summary>A turn of the stand in words, after a comma; nothing for the front.</summary>
+    /// <param name="whose">"your" where the model reads it.</param>
+    public static string Turned(double facing, string whose = "your") => Math.Round(facing) switch { 0 => "", 90 => $", turned to {whose} left", -90 => $", turned to {whose} right", 180 or -180 => ", turned to the back", var f => $", turned {Say.Number(Math.Abs(f))}° to {whose} {(f > 0 ? "left" : "right")}" };
 
     public static string Wall(PlanItem i) => i.Kind switch
     {

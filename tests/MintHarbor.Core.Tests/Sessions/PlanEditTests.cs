@@ -32,6 +32,18 @@ public class PlanEditTests
     }
 
     [Fact]
+    public void A_long_pose_turns_in_every_period_and_nothing_else_turns_with_it()
+    {
+        var turned = After(new(EditKind.Turn, Find("sitting"), Facing: -135));
+        Assert.Equal(-135, turned.Facing);
+        Assert.All(turned.Items.Where(i => i.IsLong), i => Assert.All(i.Facings, f => Assert.Equal(-135, f)));
+        Assert.Equal(Plan.Where(i => !i.IsLong).SelectMany(i => i.Facings), turned.Items.Where(i => !i.IsLong).SelectMany(i => i.Facings));
+        Assert.True(turned.Holds);
+        foreach (var f in new double?[] { null, double.NaN, 200 }) Assert.Equal("facing", Assert.Throws<InputException>(() => After(new(EditKind.Turn, Find("sitting"), Facing: f))).Field);
+        Assert.Throws<InputException>(() => After(new(EditKind.Turn, 0, Facing: 90)));
+    }
+
+    [Fact]
     public void Moving_replacing_and_posing_hold_what_they_change()
     {
         var k = Find("core-first");

@@ -16,7 +16,7 @@ using MintHarbor.Web.Pages.Shared;
 namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>Tonight's long pose from a seat. A student sees and sets their own; staff see every seat round the stand.</summary>
-public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions poses, RoomActions rooms, EveningActions evenings, FigureGate gate, FigureViews views) : CoursePage(scope), IShowsProblems
+public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions poses, RoomActions rooms, PlanActions plans, EveningActions evenings, FigureGate gate, FigureViews views) : CoursePage(scope), IShowsProblems
 {
     public sealed record Place(int Person, string Name, int? Number, Seat Seat)
     {
@@ -36,6 +36,12 @@ public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions p
     public PageFit? Fit { get; private set; }
     public SetUpCard? SetUp { get; private set; }
     public double Facing => Meeting.Plan.Facing;
+
+    /// <summary>A turn of the pose that would even the views out; null where none would, or where the pose goes on as it stood.</summary>
+    public TurnOffer? Turn { get; private set; }
+
+    /// <summary>How many keep their places because the pose goes on.</summary>
+    public int Stay { get; private set; }
     public string? Name(string spot) => Places.FirstOrDefault(p => p.Who?.Seating?.Spot == spot)?.Name.Split(' ')[0];
     public string Path => $"/courses/{Course.Id}/sessions/{Meeting.Id}/seat";
     public string Body => "male";
@@ -78,6 +84,16 @@ public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions p
         return Page();
     }
 
+    /// <summary>Turns the long pose on the stand and seats the class for it.</summary>
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostTurnAsync(double? facing)
+    {
+        var index = Meeting.Plan.Items.ToList().FindIndex(i => i.Period > 0);
+        if (index < 0) throw new InputException("the meeting has no long pose", "facing", "a meeting with a pose that is drawn in periods");
+        if ((await plans.Edit(Meeting, new(EditKind.Turn, index, Facing: facing))) is [var broken, ..]) throw new InputException(broken.Says, "facing", "a timetable that holds");
+        return await OnPostClassAsync();
+    }
+
     private string Named(string unmet) => Places.FirstOrDefault(p => unmet.StartsWith($"{p.Person}:", StringComparison.Ordinal)) is { } p ? Words.Apart(p.Name) + unmet[$"{p.Person}".Length..] : unmet;
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
@@ -114,6 +130,10 @@ public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions p
         var model = views.Model(new() { Preview = true, Height = 200, Body = Body }, Pose, drapery, forDrawing: false);
         var paper = PaperSize.Parse(Course.Paper);
         var spots = Plan.Spots.Count > 0 ? Plan.Spots : RoomLayout.Lay(Plan, Math.Max(1, students.Count));
+        var kept = await rooms.Kept(Meeting);
+        Stay = students.Count(s => kept.ContainsKey(s.Id));
+        if (Scope.IsInstructor && Stay == 0 && Meeting.Clock.Count == 0 && !Meeting.Online && Meeting.Plan.Items.Any(i => i.Period > 0))
+            Turn = SeatPlanner.Turn(Plan, RoomActions.Sitters(Plan, students, kept), spots, Facing, Math.Max(0.6, Glance.HeightMetres(model)));
         var bySpot = students.Where(s => s.Seating?.Spot is not null).GroupBy(s => s.Seating!.Spot!).ToDictionary(g => g.Key, g => g.First());
         List<(Spot Spot, Hand Hand)> used = [.. spots.Where(s => bySpot.ContainsKey(s.Id)).Select(s => (s, bySpot[s.Id].Hand))];
         Spots = [.. spots.Select(spot =>

@@ -12,7 +12,7 @@ using NodaTime;
 namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>A meeting's timetable with its proof in the margin; a chosen line is changed there.</summary>
-public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActions plans, EveningActions evenings, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActions plans, TermActions term, EveningActions evenings, IClock clock) : CoursePage(scope), IShowsProblems
 {
     public Meeting Meeting => Scope.Meeting!;
     [BindProperty(SupportsGet = true)] public int? Row { get; set; }
@@ -30,12 +30,12 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActi
     public Task OnGetAsync() => Load();
 
     [For(CourseRole.Instructor)]
-    public async Task<IActionResult> OnPostEditAsync(EditKind kind, string? exercise, string? poseId, double? minutes, int? to, bool mend)
+    public async Task<IActionResult> OnPostEditAsync(EditKind kind, string? exercise, string? poseId, double? minutes, int? to, double? facing, bool mend)
     {
         var index = Row ?? -1;
         var at = index >= 0 && index < Meeting.Plan.Items.Count ? Meeting.Plan.Items[index] : null;
         // The form carries every field; each change reads its own.
-        var edit = new PlanEdit(kind, index, exercise, poseId, kind == EditKind.Length ? minutes : null, to);
+        var edit = new PlanEdit(kind, index, exercise, poseId, kind == EditKind.Length ? minutes : null, to, facing);
         Cannot = await plans.Edit(Meeting, edit, mend);
         if (Cannot.Count > 0 && !mend) Mendable = edit;
         // The chosen line may have moved: find it again by what it is and about when.
@@ -85,10 +85,17 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActi
     }
 
     [For(CourseRole.Instructor)]
-    public async Task<IActionResult> OnPostMoveAsync(DateOnly date, TimeOnly startsAt)
+    public async Task<IActionResult> OnPostMoveAsync(DateOnly date, TimeOnly startsAt, bool following)
     {
-        await plans.Move(Course, Meeting, LocalDate.FromDateOnly(date), LocalTime.FromTimeOnly(startsAt));
+        await term.Move(Course, Meeting, LocalDate.FromDateOnly(date), LocalTime.FromTimeOnly(startsAt), following);
         return To($"sessions/{Meeting.Id}");
+    }
+
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostRemoveAsync()
+    {
+        await term.Remove(Meeting);
+        return To("sessions");
     }
 
     private async Task<IActionResult> Answer()
@@ -200,7 +207,7 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActi
     /// <summary>What is done: for a student the exercise's own words, with scope and size where they depend on the length.</summary>
     public string What(PlanItem i) => Scope.IsStudent && i.Kind == ItemKind.Exercise
         ? $"{i.Catalogue!.Student}{(Core.Sessions.Scope.Asked(i.Catalogue) ? $" {Core.Sessions.Scope.Of(i.IsLong ? i.Minutes : i.PoseMinutes)}" : "")}"
-        : Papers.Papers.Wall(i);
+        : Papers.Papers.Wall(i) + (i.IsLong ? Papers.Papers.Turned(i.Facings.FirstOrDefault(), "the model's") : "");
 
     public string Paper(PlanItem i) => i.Kind != ItemKind.Exercise ? "" : i.Sheets == 0 ? "the same sheet" : $"{i.Sheets} {i.Catalogue!.Paper}{(i.Sheets < i.Poses ? ", halved" : "")}";
 
