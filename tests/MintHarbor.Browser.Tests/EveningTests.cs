@@ -137,6 +137,76 @@ public sealed class EveningTests
     });
 
     [Fact]
+    public Task A_place_is_kept_let_go_and_the_pose_turned_for_views_had_least() => With("places", async (app, b) =>
+    {
+        var meeting = await app.Read(db => db.Meetings.AsNoTracking().SingleAsync(m => m.CourseId == 1 && m.Number == 6));
+        Task<Store.Model.Seating> Maren() => app.Read(async db => await db.Seatings.AsNoTracking().SingleAsync(s => s.MeetingId == meeting.Id && s.PersonId == db.Users.Single(u => u.Name == "Maren Holt").Id));
+        b.Go($"/courses/1/sessions/{meeting.Id}/seat");
+        b.Click("button", "Seat the class");
+        b.Until(() => b.Driver.FindElements(By.CssSelector(".room-seat.taken")).Count == 14, "fourteen seated");
+        const string own = "li:has(bdi[data-person='Maren Holt'])";
+        void Seat(bool keep)
+        {
+            var box = b.See($"{own} input[name=pinned]");
+            if (box.Selected != keep) box.Click();
+            b.See($"{own} button").Click();
+            b.Until(() => Maren().GetAwaiter().GetResult().Pinned == keep, keep ? "the place to be kept" : "the place to be let go");
+            b.Go($"/courses/1/sessions/{meeting.Id}/seat");
+        }
+        Seat(keep: true);
+        var place = (await Maren()).Spot;
+        b.Click("button", "turn it and seat them");
+        b.Text("from the back", ".margin");
+        Assert.Equal((place, true), ((await Maren()).Spot, (await Maren()).Pinned));
+        Assert.NotEqual(0, await app.Read(async db => (await db.Meetings.AsNoTracking().SingleAsync(m => m.Id == meeting.Id)).Plan.Facing));
+        Seat(keep: false);
+        // The term's line counts what the class will see.
+        b.Go("/courses/1/sessions");
+        b.Text("back", $"#m{meeting.Id}");
+    });
+
+    [Fact]
+    public Task Cautions_go_aside_for_the_evening_and_the_rest_of_the_term_moves_along() => With("moved", async (app, b) =>
+    {
+        var meetings = await app.Read(db => db.Meetings.AsNoTracking().Where(m => m.CourseId == 1 && m.Number >= 6).OrderBy(m => m.Number).ToListAsync());
+        b.Go($"/courses/1/sessions/{meetings[0].Id}/run");
+        var open = b.Driver.FindElements(By.CssSelector(".caution")).Count;
+        Assert.InRange(open, 2, 9);
+        b.Click(".caution button", "aside for tonight");
+        b.Until(() => b.Driver.FindElements(By.CssSelector(".caution")).Count == open - 1, "one caution fewer");
+        // Another evening has them all again.
+        b.Go($"/courses/1/sessions/{meetings[1].Id}/run");
+        b.Until(() => b.Driver.FindElements(By.CssSelector(".caution")).Count >= open - 1, "the cautions of the next evening");
+
+        b.Go("/courses/1/sessions");
+        b.Click("button", "a calendar feed");
+        var feed = b.Named("a.quiet", "calendar feed").GetAttribute("href")!;
+        string Feed() => (string)b.Driver.ExecuteAsyncScript("const done = arguments[1]; fetch(arguments[0], {cache: 'no-store'}).then(r => r.text()).then(done)", feed)!;
+        string Stamp(NodaTime.LocalDate d) => d.ToString("yyyyMMdd", CultureInfo.InvariantCulture);
+        Assert.Contains($"{Stamp(meetings[1].Date)}T190000", Feed());
+
+        b.Go($"/courses/1/sessions/{meetings[1].Id}");
+        b.Click("summary", "Keep, move, share");
+        b.Set("#date", meetings[1].Date.PlusDays(1).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture));
+        b.Click("label", "and those after it");
+        b.Click("button", "Move it");
+        b.Text(meetings[1].Date.PlusDays(1).ToString("dddd d MMMM", CultureInfo.InvariantCulture), "h1");
+        var after = await app.Read(db => db.Meetings.AsNoTracking().Where(m => m.CourseId == 1 && m.Number >= 6).OrderBy(m => m.Number).Select(m => m.Date).ToListAsync());
+        // The holiday's last day lies a day and two weeks on; nothing else is in the way.
+        Assert.Equal(meetings[0].Date, after[0]);
+        Assert.All(after.Skip(1).Zip(meetings.Skip(1)), p => Assert.Equal(1, NodaTime.Period.Between(p.Second.Date, p.First, NodaTime.PeriodUnits.Days).Days % 7));
+        Assert.Equal(after.OrderBy(d => d), after);
+        Assert.Contains($"{Stamp(after[1])}T190000", Feed());
+        Assert.DoesNotContain($"{Stamp(meetings[1].Date)}T190000", Feed());
+
+        b.Click("summary", "Keep, move, share");
+        b.Click("summary", "Take it out of the term");
+        b.Click("button", "Take out meeting 7");
+        b.At("/courses/1/sessions");
+        Assert.False(await app.Read(db => db.Meetings.AnyAsync(m => m.Id == meetings[1].Id)));
+    });
+
+    [Fact]
     public Task With_the_line_down_a_walk_is_kept_reopened_and_sent_once() => With("walk-round", async (app, b) =>
     {
         var line = Current!;

@@ -183,7 +183,23 @@ public sealed class EveningPageTests(DemoFixture fixture) : IClassFixture<DemoFi
         Assert.Contains($"{m.Number}-", await answer.Content.ReadAsStringAsync());
         var sheet = await App.Read(db => db.Sheets.AsNoTracking().SingleAsync(s => s.MeetingId == m.Id && s.StudentId == wick));
         Assert.Equal(SheetState.Placing, sheet.State);
-        Assert.Contains(sheet.Code, await (await App.AsNamed("Wick Thorne")).Text("/courses/1/today"));
+        var owner = await App.AsNamed("Wick Thorne");
+        Assert.Contains(sheet.Code, await owner.Text("/courses/1/today"));
+        // It waits for the question: nobody's is made up for them, and nothing typed is lost.
+        var bench = $"/courses/1/critique/{sheet.Id}/bench";
+        Task<Sheet> Now() => App.Read(db => db.Sheets.AsNoTracking().SingleAsync(s => s.Id == sheet.Id));
+        Assert.Contains("question is missing", await (await owner.PostForm($"{bench}/handin")).Content.ReadAsStringAsync());
+        Assert.Equal(SheetState.Placing, (await Now()).State);
+        var half = await owner.PostForm($"{bench}/ask", ("question", "Does the seat carry him?"), ("review", " "));
+        Assert.Equal(HttpStatusCode.BadRequest, half.StatusCode);
+        Assert.Contains("Does the seat carry him?</textarea>", await half.Content.ReadAsStringAsync());
+        await owner.PostForm($"{bench}/ask", ("question", "Does the seat carry him?"), ("review", "The tilt holds; the feet are guessed."));
+        Assert.Equal(("Does the seat carry him?", "The tilt holds; the feet are guessed."), ((await Now()).Question, (await Now()).SelfReview));
+        Assert.Equal(HttpStatusCode.Forbidden, (await staff.PostForm($"{bench}/ask", ("question", "Mine"), ("review", "mine"))).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await (await App.AsNamed("Maren Holt")).PostForm($"{bench}/ask", ("question", "Mine"), ("review", "mine"))).StatusCode);
+        await owner.PostForm($"{bench}/handin");
+        Assert.Equal(SheetState.Waiting, (await Now()).State);
+        Assert.Equal(HttpStatusCode.BadRequest, (await owner.PostForm($"{bench}/ask", ("question", "Another?"), ("review", "mine"))).StatusCode);
         foreach (var (student, file) in new[] { ($"{await Id("Pim Daly")}", BadFiles.Jpeg), ($"{wick}", BadFiles.Noise(3000)) })
             Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostFile($"/courses/1/sessions/{m.Id}/wall/take", "photo", file, "w.jpg", ("student", student))).StatusCode);
     }

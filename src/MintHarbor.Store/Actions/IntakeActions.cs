@@ -34,12 +34,22 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
     /// <summary>Pixels of a flat sheet kept for the bench: 0.25 mm, coarser for papers over a metre.</summary>
     public static double MmPerPixel(double w, double h) => Math.Max(0.25, Math.Max(w, h) / 3200);
 
+    /// <summary>What stands on a sheet taken at the wall until its student has asked.</summary>
+    public const string NotAsked = "No question yet: photographed at the wall.", NotReviewed = "Not written yet.";
+
+    /// <summary>The words that a drawing is handed in with.</summary>
+    /// <exception cref="InputException">One is missing, or too long.</exception>
+    public static void CheckWords(string? question, string? review)
+    {
+        if (string.IsNullOrWhiteSpace(question)) throw new InputException("the question is missing", "Question", "one question that the drawing should answer");
+        if (string.IsNullOrWhiteSpace(review)) throw new InputException("the self-review is missing", "SelfReview", "two lines: what holds, what you would change");
+        foreach (var (text, field) in new[] { (question, "Question"), (review, "SelfReview") })
+            if (text.Length > LongestText) throw new InputException($"{text.Length} letters", field, $"up to {LongestText} letters");
+    }
+
     public static void Check(Submission s)
     {
-        if (string.IsNullOrWhiteSpace(s.Question)) throw new InputException("the question is missing", "Question", "one question that the drawing should answer");
-        foreach (var (text, field) in new[] { (s.Question, "Question"), (s.SelfReview, "SelfReview") })
-            if (text.Length > LongestText) throw new InputException($"{text.Length} letters", field, $"up to {LongestText} letters");
-        if (string.IsNullOrWhiteSpace(s.SelfReview)) throw new InputException("the self-review is missing", "SelfReview", "two lines: what holds, what you would change");
+        CheckWords(s.Question, s.SelfReview);
         Exercises.Get(s.Exercise, "Exercise");
         if (!JudgeRequest.Poses.Contains(s.Pose)) throw new InputException($"unknown pose '{s.Pose}'", "Pose", string.Join(" | ", JudgeRequest.Poses));
         if (!JudgeRequest.Views.Contains(s.View)) throw new InputException($"unknown view '{s.View}'", "View", string.Join(" | ", JudgeRequest.Views));

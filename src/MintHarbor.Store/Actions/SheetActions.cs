@@ -98,10 +98,20 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
         return db.SaveChangesAsync();
     }
 
+    /// <summary>The student says the question and the review of a sheet that is not handed in, as after it was taken at the wall.</summary>
+    public Task Ask(Sheet sheet, string? question, string? review)
+    {
+        if (sheet.State != SheetState.Placing) throw new InputException("the sheet is handed in", "Question", "a sheet that is not handed in");
+        IntakeActions.CheckWords(question, review);
+        (sheet.Question, sheet.SelfReview) = (question!.Trim(), review!.Trim());
+        return Saved(sheet);
+    }
+
     /// <summary>The student hands the placed sheet in; a redo marks the sheet it answers.</summary>
     public async Task HandIn(Sheet sheet)
     {
         if (sheet.State != SheetState.Placing) return;
+        IntakeActions.CheckWords(sheet.Question == IntakeActions.NotAsked ? null : sheet.Question, sheet.SelfReview == IntakeActions.NotReviewed ? null : sheet.SelfReview);
         sheet.State = SheetState.Waiting;
         sheet.LandmarkUndo = [];
         sheet.SubmittedAt = clock.GetCurrentInstant();

@@ -70,4 +70,22 @@ internal sealed class DemoEvenings(HarborContext db, Person instructor)
         var (pose, _) = await plans.BeginLongPose(course, "leanblock", 4, next.Date.PlusWeeks(3), instructor.Name);
         await plans.MarkLongPose(course, pose.Id, "both heels and the block's front corners, white tape", "left, 45° up, 2.2 m from the stand", "easel legs taped, names on the tape");
     }
+
+    /// <summary>A meeting that is running when the demo is first opened: moved to today, begun fifty minutes ago or as near to it as the
+    /// day allows, the class there and one line kept.</summary>
+    public async Task Running(Course course, Meeting meeting, Func<Instant, IClock> at, Instant now, DateTimeZone zone)
+    {
+        var local = now.InZone(zone).LocalDateTime;
+        var minute = Math.Clamp((((local.Hour * 60) + local.Minute - 50) / 5) * 5, 0, (24 * 60) - meeting.Minutes);
+        // On the night that has no such hour the one before it stands.
+        while (zone.MapLocal(local.Date + LocalTime.FromMinutesSinceMidnight(minute)).Count == 0) minute -= 60;
+        course = await db.Courses.SingleAsync(c => c.Id == course.Id);
+        meeting = await db.Meetings.SingleAsync(m => m.Id == meeting.Id);
+        await new TermActions(db, new PlanActions(db, at(now))).Move(course, meeting, local.Date, LocalTime.FromMinutesSinceMidnight(minute));
+        var begun = meeting.Starts(course.Zone);
+        await new SessionActions(db, at(begun)).Act(meeting, ClockAct.Start);
+        foreach (var (id, n) in (await db.Memberships.Where(m => m.CourseId == course.Id && m.Role == CourseRole.Student).OrderBy(m => m.Seat).Select(m => m.PersonId).ToListAsync()).Select((id, n) => (id, n)))
+            await new EveningActions(db, at(begun + Duration.FromMinutes(4))).Attend(meeting, id, n != 5);
+        await new EveningActions(db, at(now)).Keep(course, meeting, instructor.Id, new(new Guid(9, 0, 0, new byte[8]), null, null, "", "Everybody: step back before the eye is drawn.", now), null);
+    }
 }

@@ -113,6 +113,17 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     public Task<IActionResult> OnPostUndoAsync() => Edit(() => sheets.UndoLandmark(Sheet));
 
     [For(CourseRole.Student)]
+    public Task<IActionResult> OnPostAskAsync(string? question, string? review)
+    {
+        (Asked, Reviewed) = (question, review);
+        return Edit(() => sheets.Ask(Sheet, question, review));
+    }
+
+    /// <summary>What was typed, kept when it can't be taken; else what the sheet says, and nothing where nobody has said it.</summary>
+    public string? Asked { get => field ?? (Sheet.Question == IntakeActions.NotAsked ? "" : Sheet.Question); private set; }
+    public string? Reviewed { get => field ?? (Sheet.SelfReview == IntakeActions.NotReviewed ? "" : Sheet.SelfReview); private set; }
+
+    [For(CourseRole.Student)]
     public async Task<IActionResult> OnPostHandinAsync()
     {
         await sheets.HandIn(Sheet);

@@ -56,14 +56,11 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
             """).ToListAsync();
         Meetings = [.. rows.Select(r => new Line(r.Id, r.Number, r.Date, r.StartsAt, r.Minutes, Read<PlanRequest>(r.Request), Read<Proposal>(r.Plan), r.Online, r.LongPoseId, r.Begun, r.Azimuths))];
         if (Meetings.Count == 0) return;
-        Notes.Add(new("holds", $"*{Say.Number(Meetings.Sum(m => m.Plan.PosedMinutes) / 60, 1)} h* posed in {Say.Plural(Meetings.Count, "meeting")}{(Scope.IsStudent ? "" : $", {Say.Fixed(Meetings.Sum(m => m.Plan.Pay?.Amount ?? 0), 2)} {TimingRules.Default.Pay.Currency} to models")}."));
-        var shown = Meetings.SelectMany(m => m.Plan.Items.SelectMany(i => i.PoseIds).Select(p => PoseLibrary.Find(p, m.Request))).OfType<StudioPose>().SelectMany(p => p.Traits).ToHashSet();
-        var missing = PoseLibrary.Traits.Where(t => !shown.Contains(t)).Select(PoseLibrary.Word).ToList();
-        if (missing.Count > 0) Notes.Add(new("near", $"Not shown yet: {Say.List(missing)}."));
+        AddHours();
         AddViews();
         foreach (var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => Long(p.First) is { } a && a == Long(p.Second) && (p.First.LongPoseId is null || p.First.LongPoseId != p.Second.LongPoseId)).Take(2))
             Notes.Add(new("near", $"Meetings {before.Number} and {later.Number} have the same long pose.", $"m{later.Id}"));
-        foreach (var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => (p.First.Date - p.Second.Date).Days is > 7 and < 60).Take(2))
+        foreach (var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => (p.First.Date - p.Second.Date).Days is > 10 and < 60).Take(2))
             Notes.Add(new("near", $"*{(later.Date - before.Date).Days} days* without a meeting before the {Words.ShortDay(later.Date)}{(Course.DaysOff.FirstOrDefault(o => o.From < later.Date && o.To > before.Date) is { } off ? $": {off.Name}" : "")}.", $"m{later.Id}"));
         if (!Scope.IsStudent && await plans.Weak(Course) is [var rule, ..] && Faults.All.FirstOrDefault(f => f.Rule == rule) is { } fault)
         {
@@ -77,6 +74,21 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
     private static T Read<T>(string json) => System.Text.Json.JsonSerializer.Deserialize<T>(json, HarborContext.Json)!;
 
     public static string? Long(Line m) => m.Plan.Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault();
+
+    /// <summary>What was posed and paid, and what of the figure nobody has posed; of a term without a model what was drawn.</summary>
+    private void AddHours()
+    {
+        var live = Meetings.Where(m => m.Request.HasLiveModel).ToList();
+        if (live.Count == 0)
+        {
+            Notes.Add(new("holds", $"*{Say.Number(Meetings.Sum(m => m.Plan.Items.Where(i => i.Kind == ItemKind.Exercise).Sum(i => i.Minutes)) / 60, 1)} h* drawn in {Say.Plural(Meetings.Count, "meeting")}."));
+            return;
+        }
+        Notes.Add(new("holds", $"*{Say.Number(live.Sum(m => m.Plan.PosedMinutes) / 60, 1)} h* posed in {Say.Plural(live.Count, "meeting")}{(Scope.IsStudent ? "" : $", {Say.Fixed(live.Sum(m => m.Plan.Pay?.Amount ?? 0), 2)} {TimingRules.Default.Pay.Currency} to models")}."));
+        var shown = live.SelectMany(m => m.Plan.Items.SelectMany(i => i.PoseIds).Select(p => PoseLibrary.Find(p, m.Request))).OfType<StudioPose>().SelectMany(p => p.Traits).ToHashSet();
+        var missing = PoseLibrary.Traits.Where(t => !shown.Contains(t)).Select(PoseLibrary.Word).ToList();
+        if (missing.Count > 0) Notes.Add(new("near", $"Not shown yet: {Say.List(missing)}."));
+    }
 
     /// <summary>The views of the term so far, and the one that nobody had in three meetings or more.</summary>
     private void AddViews()

@@ -34,6 +34,9 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, Evening
     public double Behind { get; private set; }
     public IReadOnlyList<Offer> Offers { get; private set; } = [];
 
+    /// <summary>The hour at the strip's left end: as planned until the clock runs, then the one that puts now under the plumb line.</summary>
+    public LocalTime StripFrom => Reading is { Started: true, Over: false } ? Words.Local(clock.GetCurrentInstant() - Duration.FromMinutes(Reading.MinutesRun) + Duration.FromSeconds(30), Course).TimeOfDay : Meeting.StartsAt;
+
     /// <summary>When the meeting ends: as planned, or, when it was begun on another occasion, its minutes after it was begun.</summary>
     public Instant End
     {

@@ -22,14 +22,14 @@ public sealed class WallModel(CourseScope scope, HarborContext db, IntakeActions
 
     public Task OnGetAsync() => Load();
 
-    public async Task<IActionResult> OnPostTakeAsync(int student, IFormFile? photo, Guid? key)
+    public async Task<IActionResult> OnPostTakeAsync(int student, IFormFile? photo, Guid? key, string? question)
     {
         var who = await db.Memberships.Include(m => m.Person).SingleOrDefaultAsync(m => m.CourseId == Course.Id && m.PersonId == student && m.Role == CourseRole.Student) ?? throw new InputException("that is no student of the course", "student", "a student of the course");
         if (photo is not { Length: > 0 }) throw new InputException("no photograph was chosen", "photo", "a JPEG, PNG or WebP photograph");
         var longPose = Meeting.Plan.LongPose;
         var pose = longPose?.PoseIds is [var id, ..] ? Core.Figure.FigureCatalogue.Poses.FirstOrDefault(p => p.Id == id) : null;
         var azimuth = await db.Seatings.Where(s => s.MeetingId == Meeting.Id && s.PersonId == student).Select(s => (double?)s.Azimuth).FirstOrDefaultAsync();
-        var submission = new Submission("Photographed at the wall: no question yet.", "Not written yet.", longPose?.Exercise ?? "sitting", pose is null ? "standing" : PoseWords.Judged(pose), pose?.Weight, azimuth is { } a ? PoseWords.View(a) : "front", Course.Paper, Meeting.Id, null);
+        var submission = new Submission(string.IsNullOrWhiteSpace(question) ? IntakeActions.NotAsked : question, IntakeActions.NotReviewed, longPose?.Exercise ?? "sitting", pose is null ? "standing" : PoseWords.Judged(pose), pose?.Weight, azimuth is { } a ? PoseWords.View(a) : "front", Course.Paper, Meeting.Id, null);
         var sheet = await intake.Submit(Course, who, submission, () => photo.Photograph("photo"), new(Key: key));
         Taken = $"Taken for {Words.Apart(who.Person.Name)}: {sheet.Code}.";
         await Load();
