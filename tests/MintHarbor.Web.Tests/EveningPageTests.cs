@@ -92,6 +92,23 @@ public sealed class EveningPageTests(DemoFixture fixture) : IClassFixture<DemoFi
     }
 
     [Fact]
+    public async Task The_strip_of_a_meeting_that_runs_tells_the_hour_it_is()
+    {
+        var staff = await App.As(Instructor);
+        var m = await Meeting(10);
+        string First(string page) => System.Text.RegularExpressions.Regex.Match(page, "class=\"strip-time\"[^>]*>(\\d\\d:\\d\\d)<").Groups[1].Value;
+        Assert.Equal("19:00", First(await staff.Text($"/courses/1/sessions/{m.Id}/run")));
+        // Begun weeks early, at whatever hour this is.
+        var zone = NodaTime.DateTimeZoneProviders.Tzdb["Europe/Berlin"];
+        string Hour() => NodaTime.SystemClock.Instance.GetCurrentInstant().InZone(zone).TimeOfDay.ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+        var before = Hour();
+        await staff.PostForm($"/courses/1/sessions/{m.Id}/run/act", ("act", "Start"), ("seen", "0"));
+        var page = await staff.Text($"/courses/1/sessions/{m.Id}/run");
+        var after = NodaTime.SystemClock.Instance.GetCurrentInstant().Plus(NodaTime.Duration.FromSeconds(31)).InZone(zone).TimeOfDay.ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+        Assert.Contains(First(page), new[] { before, after });
+    }
+
+    [Fact]
     public async Task A_room_is_measured_laid_out_and_refuses_more_than_it_holds()
     {
         var staff = await App.As(Instructor);

@@ -1,17 +1,19 @@
 namespace MintHarbor.Core.Sessions;
 
 /// <summary>Gives every pose of a timetable a pose of the library whose strain keeps its limit, counted from the start of the
-/// meeting. Greedy, pose by pose, with the limits exact; how far that is from the best is told beside it.</summary>
+/// meeting: pose by pose with the limits exact, then bettered by a search; how far that is from the best is told beside it.</summary>
 internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
 {
     /// <summary>Quarter turns that the model takes from pose to pose of a set, so that nobody draws one side all evening; common practice.</summary>
     private static readonly double[] Turns = [0, 90, 180, -90];
 
     private readonly PoseChooser chooser = new(r);
+    private PoseSearch? search;
     private readonly double[] count = new double[rules.Strains.Count];
 
-    public double Points => chooser.Points;
-    public double Bound => chooser.Bound;
+    /// <summary>Points of the poses that were free to choose, and the most that any choice could have had.</summary>
+    public double Points => search?.Points() ?? 0;
+    public double Bound => search?.Bound() ?? 0;
 
     public List<PlanItem> Assign(List<PlanItem> items)
     {
@@ -20,10 +22,16 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
         // The long poses come first: what is short is chosen round them.
         var chosen = Programme.Series(items).Where(s => s[0].Posed && s[0].PoseIds.Count == 0).ToDictionary(s => s[0].At, s => Long(items, s));
         StudioPose? sitting = null, before = null;
+        var slots = new List<PoseSlot>();
+        var fresh = true;
         var turn = (int)(Math.Abs(r.Seed) % Turns.Length);
         foreach (var i in items)
         {
-            if (i.Kind is ItemKind.Rest or ItemKind.Break) Array.Clear(count);
+            if (i.Kind is ItemKind.Rest or ItemKind.Break)
+            {
+                Array.Clear(count);
+                fresh = true;
+            }
             if (!i.Posed)
             {
                 result.Add(i with { Strains = [], PoseIds = [], Facings = [] });
@@ -44,13 +52,22 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
                 if (i.IsLong) sitting = p;
                 if (kept is not null) chooser.Note(p);
                 Add(strain, minutes);
+                slots.Add(new(result.Count, k, minutes, i.Exercise, fresh, k < i.Strains.Count ? i.Strains[k] : null, kept is null && !i.IsLong && !i.Held, i.IsLong && i.Period > 1, p, strain));
+                fresh = false;
                 poses.Add(p with { Strain = strain });
                 facings.Add(k < i.Facings.Count ? i.Facings[k] : i.IsLong ? 0 : Turns[turn++ % Turns.Length]);
                 before = p;
             }
             result.Add(i with { Strains = [.. poses.Select(p => p.Strain)], PoseIds = [.. poses.Select(p => p.Id)], Facings = facings });
         }
-        return laid ? result : Ease(result);
+        return laid ? result : Ease(Search(result, slots));
+    }
+
+    private List<PlanItem> Search(List<PlanItem> items, List<PoseSlot> slots)
+    {
+        search = new(chooser, rules, slots);
+        var found = search.Run().ToLookup(s => s.Item);
+        return [.. items.Select((i, n) => found[n].Any() ? i with { PoseIds = [.. found[n].Select(s => s.Pose.Id)], Strains = [.. found[n].Select(s => s.Strain)] } : i)];
     }
 
     /// <summary>The long pose: the one asked for, the one that a held period has, or the best that can be held for its longest period.</summary>

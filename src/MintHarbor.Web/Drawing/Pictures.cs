@@ -12,6 +12,18 @@ public static class Pictures
     public static HtmlString Pose(string poseId, bool clothed, int n) => Silhouettes.Find(poseId, clothed, n % 2 == 1) is not { } s ? HtmlString.Empty
         : new Svg().Add($"<svg class=\"pose\" width=\"{s.Width + 2}\" height=\"{s.Height + 2}\" viewBox=\"-1 -1 {s.Width + 2} {s.Height + 2}\" role=\"img\" aria-label=\"{PoseLibrary.Name(poseId)}\"><path class=\"pose-mass\" d=\"{s.Path}\"/></svg>").Html();
 
+    /// <summary>How many of the silhouettes fit beside each other, and leave room for the words of how many more there are.</summary>
+    public static int Fit(IReadOnlyList<string> poseIds, bool clothed, int n, double room)
+    {
+        double at = 0;
+        for (var k = 0; k < poseIds.Count; k++)
+        {
+            at += (Silhouettes.Find(poseIds[k], clothed, (n + k) % 2 == 1)?.Width ?? 29) + 9;
+            if (at > room || k == 5) return Math.Max(1, k);
+        }
+        return poseIds.Count;
+    }
+
     /// <summary>Where a class sat round the stand, from above: a dot for every place, the pose's front down.</summary>
     /// <param name="azimuths">Degrees from the pose's front, positive to the figure's left.</param>
     public static HtmlString Ring(IReadOnlyList<double> azimuths)

@@ -1,0 +1,224 @@
+using MintHarbor.Core.Rooms;
+
+namespace MintHarbor.Core.Sessions;
+
+/// <summary>One pose of a timetable, in the order they are held.</summary>
+/// <param name="Item">The timetable's line, and which of its poses.</param>
+/// <param name="Fresh">A rest or break lies before it: the strains are counted anew.</param>
+/// <param name="Only">The strain that it must have; null for any that fits.</param>
+/// <param name="Free">May be changed: neither kept by the instructor nor a period of the long pose.</param>
+/// <param name="GoesOn">A later period of a pose that was counted already.</param>
+internal sealed record PoseSlot(int Item, int Index, double Minutes, string? Exercise, bool Fresh, Strain? Only, bool Free, bool GoesOn, StudioPose Pose, Strain Strain);
+
+/// <summary>Makes a choice of poses better, one pose, one exchange, or two neighbours at a time, until no step adds a point; and says how much
+/// the best choice of all could have at most.</summary>
+internal sealed class PoseSearch
+{
+    private const double Tiny = 1e-9;
+
+    private readonly PoseChooser chooser;
+    private readonly TimingRules rules;
+    private readonly IReadOnlyList<PoseSlot> slots;
+
+    /// <summary>Slots that may change, by number and by mark; the pose that each slot has now (-1 for one that the library has lost), and a pose's points in a
+    /// free slot: minus infinity where it can't be held.</summary>
+    private readonly List<int> free = [];
+    private readonly bool[] loose;
+    private readonly int[] now;
+    private readonly Strain[] strain;
+    private readonly double[][] points;
+    private readonly int[] shown;
+
+    /// <summary>What two poses cost side by side.</summary>
+    private readonly double[,] beside;
+
+    public PoseSearch(PoseChooser chooser, TimingRules rules, IReadOnlyList<PoseSlot> slots)
+    {
+        (this.chooser, this.rules, this.slots) = (chooser, rules, slots);
+        now = [.. slots.Select(s => chooser.IndexOf(s.Pose.Id))];
+        strain = [.. slots.Select(s => s.Strain)];
+        shown = new int[chooser.Count];
+        beside = new double[chooser.Count, chooser.Count];
+        for (var p = 0; p < chooser.Count; p++)
+            for (var q = 0; q < chooser.Count; q++) beside[p, q] = p == q ? PoseChooser.SameFamily + PoseChooser.Again : chooser[p].Family == chooser[q].Family ? PoseChooser.SameFamily : 0;
+        points = new double[slots.Count][];
+        for (var s = 0; s < slots.Count; s++)
+        {
+            if (slots[s].Free && now[s] >= 0)
+            {
+                free.Add(s);
+                points[s] = [.. Enumerable.Range(0, chooser.Count).Select(p => May(slots[s], p) ? chooser.Alone(p, slots[s].Minutes, false, slots[s].Exercise) : double.NegativeInfinity)];
+            }
+            else if (now[s] >= 0 && !slots[s].GoesOn) shown[now[s]]++;
+        }
+        // What had to be eased below what its line asks for stays as it is.
+        free.RemoveAll(s => double.IsNegativeInfinity(points[s][now[s]]));
+        loose = [.. Enumerable.Range(0, slots.Count).Select(free.Contains)];
+    }
+
+    private bool May(PoseSlot s, int p) => s.Only is { } only ? chooser[p].Strain == only : rules.Limit(chooser[p].Strain).LimitMinutes >= s.Minutes - Tiny;
+
+    /// <summary>Points of the free slots together: each alone, less what repeats tonight and what stands beside its like.</summary>
+    public double Points()
+    {
+        double sum = 0;
+        var count = (int[])shown.Clone();
+        foreach (var s in free)
+        {
+            sum += points[s][now[s]] - (PoseChooser.Again * count[now[s]]++) - Beside(s - 1, s);
+            if (s + 1 < slots.Count && !loose[s + 1]) sum -= Beside(s, s + 1);
+        }
+        return sum;
+    }
+
+    /// <summary>The slots with the poses that were found.</summary>
+    public IReadOnlyList<PoseSlot> Run()
+    {
+        var broken = Broken();
+        var count = (int[])shown.Clone();
+        foreach (var s in free) count[now[s]]++;
+        // Each round ends better than it began, or ends the search; forty is never reached.
+        for (var (round, better) = (0, true); better && round < 40; round++) better = Replace(count, broken) | Exchange(broken) || ReplaceTwo(count, broken);
+        return [.. slots.Select((s, n) => loose[n] ? s with { Pose = chooser[now[n]], Strain = strain[n] } : s)];
+    }
+
+    /// <summary>Every free slot with every pose it may have.</summary>
+    private bool Replace(int[] count, int broken)
+    {
+        var better = false;
+        foreach (var s in free)
+        {
+            for (var p = 0; p < chooser.Count; p++)
+            {
+                var q = now[s];
+                if (p == q || double.IsNegativeInfinity(points[s][p])) continue;
+                var gain = points[s][p] - points[s][q] - (PoseChooser.Again * (count[p] - count[q] + 1)) + Around(s);
+                Put(s, p);
+                if (gain - Around(s) <= Tiny || Broken() > broken) Put(s, q);
+                else
+                {
+                    better = true;
+                    count[q]--;
+                    count[p]++;
+                }
+            }
+        }
+        return better;
+    }
+
+    /// <summary>Every two free slots with each other's pose.</summary>
+    private bool Exchange(int broken)
+    {
+        var better = false;
+        for (var a = 0; a < free.Count; a++)
+        {
+            for (var b = a + 1; b < free.Count; b++)
+            {
+                var (s, t) = (free[a], free[b]);
+                var (p, q) = (now[s], now[t]);
+                if (p == q || double.IsNegativeInfinity(points[s][q]) || double.IsNegativeInfinity(points[t][p])) continue;
+                // Two side by side stand beside each other before and after.
+                var gain = points[s][q] + points[t][p] - points[s][p] - points[t][q] + Around(s) + Around(t);
+                Put(s, q);
+                Put(t, p);
+                if (gain - Around(s) - Around(t) > Tiny && Broken() <= broken)
+                {
+                    better = true;
+                    continue;
+                }
+                Put(s, p);
+                Put(t, q);
+            }
+        }
+        return better;
+    }
+
+    /// <summary>Every two free slots that lie side by side, or with one between them, with every two poses: what lets a strain be held
+    /// longer here by less of it there. Tried last, for it takes the longest.</summary>
+    private bool ReplaceTwo(int[] count, int broken)
+    {
+        var better = false;
+        for (var a = 0; a < free.Count; a++)
+        {
+            for (var b = a + 1; b < Math.Min(a + 3, free.Count); b++)
+            {
+                var (s, t) = (free[a], free[b]);
+                var (bestS, bestT) = (now[s], now[t]);
+                count[bestS]--;
+                count[bestT]--;
+                var best = Two(s, t, count);
+                for (var p = 0; p < chooser.Count; p++)
+                {
+                    if (double.IsNegativeInfinity(points[s][p])) continue;
+                    Put(s, p);
+                    for (var q = 0; q < chooser.Count; q++)
+                    {
+                        // What costs nothing yet and is no better can't become better; minus infinity never is.
+                        if (points[s][p] + points[t][q] <= best + Tiny) continue;
+                        Put(t, q);
+                        var worth = Two(s, t, count);
+                        if (worth <= best + Tiny || Broken() > broken) continue;
+                        (best, bestS, bestT, better) = (worth, p, q, true);
+                    }
+                }
+                Put(s, bestS);
+                Put(t, bestT);
+                count[bestS]++;
+                count[bestT]++;
+            }
+        }
+        return better;
+    }
+
+    /// <summary>What two slots are worth with their poses, those counted that the others show.</summary>
+    private double Two(int s, int t, int[] count) =>
+        points[s][now[s]] + points[t][now[t]] - (PoseChooser.Again * (count[now[s]] + count[now[t]] + (now[s] == now[t] ? 1 : 0))) - Around(s) - Around(t) + (t == s + 1 ? Beside(s, t) : 0);
+
+    private void Put(int s, int p) => (now[s], strain[s]) = (p, chooser[p].Strain);
+
+    private double Around(int s) => Beside(s - 1, s) + Beside(s, s + 1);
+
+    private double Beside(int s, int t)
+    {
+        if (s < 0 || t >= slots.Count || now[s] < 0 || now[t] < 0) return 0;
+        return beside[now[s], now[t]];
+    }
+
+    /// <summary>How often a strain is held for longer on end than it may be.</summary>
+    private int Broken()
+    {
+        Span<double> count = stackalloc double[rules.Strains.Count];
+        var broken = 0;
+        for (var s = 0; s < slots.Count; s++)
+        {
+            if (slots[s].Fresh) count.Clear();
+            for (var k = 0; k < count.Length; k++)
+            {
+                count[k] = k <= (int)strain[s] ? count[k] + slots[s].Minutes : 0;
+                if (k <= (int)strain[s] && count[k] > rules.Limit((Strain)k).LimitMinutes + Tiny) broken++;
+            }
+        }
+        return broken;
+    }
+
+    /// <summary>The most that any choice could have: the best giving of poses to slots, every further showing of a pose dearer than the one
+    /// before, solved exactly (the assignment problem), where nothing is minded of what stands side by side or how strains add up.</summary>
+    public double Bound()
+    {
+        if (free.Count == 0) return 0;
+        var allowed = free.Select(s => points[s].Where(double.IsFinite).ToList()).ToList();
+        // Beyond so many copies another pose is always worth more, however unlike their points.
+        var copies = Math.Min(free.Count, (int)Math.Ceiling((double)free.Count / allowed.Min(a => a.Count)) + (int)Math.Ceiling((allowed.Max(a => a.Max()) - allowed.Min(a => a.Min())) / PoseChooser.Again) + shown.Max() + 1);
+        var cost = new double[free.Count, Math.Max(free.Count, chooser.Count * copies)];
+        for (var i = 0; i < free.Count; i++)
+        {
+            for (var j = 0; j < cost.GetLength(1); j++)
+            {
+                var p = j / copies;
+                cost[i, j] = p < chooser.Count && double.IsFinite(points[free[i]][p]) ? (PoseChooser.Again * (shown[p] + (j % copies))) - points[free[i]][p] : 1e6;
+            }
+        }
+        var given = Assignment.Solve(cost);
+        return -Enumerable.Range(0, free.Count).Sum(i => cost[i, given[i]]);
+    }
+}
