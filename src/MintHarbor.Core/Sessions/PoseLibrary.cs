@@ -43,6 +43,10 @@ public static class PoseLibrary
     /// <summary>The pose's name; its id where a course has taken a pose of its own away since.</summary>
     public static string Name(string id, PlanRequest? request = null) => Find(id, request)?.Name ?? id;
 
+    /// <summary>How a pose is held, in a word for whoever holds it: its strain's, but nobody who kneels is told that they sit.</summary>
+    public static string Held(string id, Strain strain, PlanRequest? request = null) =>
+        strain == Strain.Seated && Find(id, request) is { Family: "kneeling" } ? "kneeling" : TimingRules.Default.Limit(strain).Name;
+
     public static IEnumerable<StudioPose> Of(PlanRequest request) => Studio.Concat(request.OwnPoses);
 
     public static string Word(string trait) => trait switch { "weight-shift" => "weight on one leg", "arms-up" => "arms raised", "foreshortened" => "a foreshortened limb", "overlap" => "limbs before limbs", "twist" => "a twist", _ => trait };

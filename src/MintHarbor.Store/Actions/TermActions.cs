@@ -96,11 +96,12 @@ public sealed class TermActions(HarborContext db, PlanActions plans)
         return moved;
     }
 
-    /// <summary>Takes a meeting that has not begun out of the term, with its seats. One that sheets belong to stays.</summary>
+    /// <summary>Takes a meeting that has not begun out of the term, with its seats. One that sheets or notes belong to stays.</summary>
     public async Task Remove(Meeting meeting)
     {
         if (meeting.Clock.Count > 0) throw new InputException("the meeting has begun", "meeting", "a meeting that has not begun");
         if (await db.Sheets.CountAsync(s => s.MeetingId == meeting.Id) is > 0 and var sheets) throw new InputException($"{Say.Plural(sheets, "sheet")} {(sheets == 1 ? "belongs" : "belong")} to it", "meeting", "a meeting without sheets");
+        if (await db.RoomNotes.CountAsync(n => n.MeetingId == meeting.Id) is > 0 and var notes) throw new InputException($"{Say.Plural(notes, "line")} said in the room {(notes == 1 ? "belongs" : "belong")} to it", "meeting", "a meeting without notes");
         db.Meetings.Remove(meeting);
         await db.SaveChangesAsync();
     }

@@ -12,6 +12,10 @@ public static class Pictures
     public static HtmlString Pose(string poseId, bool clothed, int n) => Silhouettes.Find(poseId, clothed, n % 2 == 1) is not { } s ? HtmlString.Empty
         : new Svg().Add($"<svg class=\"pose\" width=\"{s.Width + 2}\" height=\"{s.Height + 2}\" viewBox=\"-1 -1 {s.Width + 2} {s.Height + 2}\" role=\"img\" aria-label=\"{PoseLibrary.Name(poseId)}\"><path class=\"pose-mass\" d=\"{s.Path}\"/></svg>").Html();
 
+    /// <summary>A pose as a line of a timetable shows it: the studio's as a silhouette, a course's own as the figure itself.</summary>
+    public static HtmlString Small(string poseId, bool clothed, int n, int course, PlanRequest request) => !poseId.StartsWith("own-", StringComparison.Ordinal) ? Pose(poseId, clothed, n)
+        : new($"<img class=\"own-pose\" src=\"{System.Net.WebUtility.HtmlEncode(new Figures.FigureAddress { Pose = poseId, Width = 60, Height = 90, Preview = true, Garment = clothed }.For(course))}\" alt=\"{System.Net.WebUtility.HtmlEncode(PoseLibrary.Name(poseId, request))}\" width=\"29\" height=\"43\">");
+
     /// <summary>How many of the silhouettes fit beside each other, and leave room for the words of how many more there are.</summary>
     public static int Fit(IReadOnlyList<string> poseIds, bool clothed, int n, double room)
     {

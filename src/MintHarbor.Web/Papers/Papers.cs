@@ -35,7 +35,7 @@ public sealed class Papers(IWebHostEnvironment web) : IDisposable
     {
         var posed = m.Plan.Items.Where(i => i.Posed || i.Kind is ItemKind.Rest or ItemKind.Break).ToList();
         var rows = posed.SelectMany(i => !i.Posed ? [new PrintedRow(PoseStrip.Time(m.StartsAt, i.At), Say.Minutes(i.Minutes), i.Name, "yours", "", true)]
-            : i.PoseRuns().Select((run, n) => new PrintedRow(PoseStrip.Time(m.StartsAt, run.At), Say.Minutes(run.Minutes), PoseLibrary.Name(run.PoseId ?? "", m.Request), $"{TimingRules.Default.Limit(run.Strain).Name}{Turned(i.Facings.ElementAtOrDefault(n))}", "", false))).ToList();
+            : i.PoseRuns().Select((run, n) => new PrintedRow(PoseStrip.Time(m.StartsAt, run.At), Say.Minutes(run.Minutes), PoseLibrary.Name(run.PoseId ?? "", m.Request), $"{PoseLibrary.Held(run.PoseId ?? "", run.Strain, m.Request)}{Turned(i.Facings.ElementAtOrDefault(n))}", "", false))).ToList();
         var notes = new List<string> { ModelSheet.Greeting, ModelSheet.Comfort, ModelSheet.Care };
         if (m.Plan.Pay is { } pay) notes.Add($"{Say.Fixed(pay.Amount / pay.Models, 2)} {pay.Currency} for {Say.Minutes(pay.PaidMinutes)}; {Say.Minutes(pay.PosedMinutes)} of them posed.");
         return SessionSheet.Draw(new($"Poses for {Words.Day(m.Date)}", $"{Words.Clock(m.StartsAt)}, {m.Minutes} min, {Say.Number(m.Plan.PosedMinutes)} min posed", $"{course.Name}{(course.Room == "" ? "" : ", " + course.Room)}", m.Plan.Items, at => PoseStrip.Time(m.StartsAt, at), rows, notes, ModelSheet.Comfort), faces.Value);
