@@ -36,11 +36,17 @@ public sealed record WeeklyRule(LocalDate First, LocalTime At, int Minutes, int 
         for (var n = 0; n < MostLooks && met < Count; n++)
         {
             var date = First.PlusWeeks(n * Every);
-            var (from, to) = (date + At, (date + At).PlusMinutes(Minutes));
-            var why = off.FirstOrDefault(o => o.Covers(date))?.Name ?? bookings.FirstOrDefault(b => b.From < to && b.To > from) switch { { } b => $"the room is taken: {b.Name}", _ => null };
+            var why = Taken(date + At, Minutes, off, bookings);
             dates.Add(new(date, why));
             if (why is null) met++;
         }
         return dates;
+    }
+
+    /// <summary>What takes a time: the holiday it falls on, or whose the room is; null where it is free.</summary>
+    public static string? Taken(LocalDateTime from, int minutes, IReadOnlyList<DaysOff> off, IReadOnlyList<Booking> bookings)
+    {
+        var to = from.PlusMinutes(minutes);
+        return off.FirstOrDefault(o => o.Covers(from.Date))?.Name ?? bookings.FirstOrDefault(b => b.From < to && b.To > from) switch { { } b => $"the room is taken: {b.Name}", _ => null };
     }
 }

@@ -26,7 +26,7 @@ public sealed class TermActions(HarborContext db, PlanActions plans)
         if (dates.All(d => d.Why is not null))
         {
             var free = dates[^1].Date.PlusDays(1);
-            for (var n = 0; n < 800 && Taken(course, free) is not null; n++) free = free.PlusDays(1);
+            for (var n = 0; n < 800 && Taken(course, free + rule.At, rule.Minutes) is not null; n++) free = free.PlusDays(1);
             return (0, fallen, [new("holiday", $"Every date of that rule falls on a day off or a booking, the first on {dates[0].Why}.", new Dictionary<string, object?> { ["date"] = free.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) })]);
         }
         var taken = (await db.Meetings.Where(m => m.CourseId == course.Id).Select(m => m.Date).ToListAsync()).ToHashSet();
@@ -50,7 +50,8 @@ public sealed class TermActions(HarborContext db, PlanActions plans)
     public async Task<(int Meetings, int Dues)> Move(Course course, Meeting meeting, LocalDate date, LocalTime startsAt, bool following = false)
     {
         if (meeting.Clock.Count > 0) throw new InputException("the meeting has begun", "Date", "a meeting that has not begun");
-        if (course.DaysOff.FirstOrDefault(o => o.Covers(date)) is { } off) throw new InputException($"that day is off: {off.Name}", "Date", "a day that is not off");
+        plans.CheckDate(course, date, startsAt, meeting.Minutes);
+        if (Taken(course, date + startsAt, meeting.Minutes) is { } why) throw new InputException($"that day is off: {why}", "Date", "a day that is not off");
         var others = await db.Meetings.Where(m => m.CourseId == course.Id && m.Id != meeting.Id).OrderBy(m => m.Date).ToListAsync();
         var after = following ? others.FindAll(m => m.Date > meeting.Date && m.Clock.Count == 0) : [];
         var stay = others.Except(after).Select(m => m.Date).ToHashSet();
@@ -58,12 +59,14 @@ public sealed class TermActions(HarborContext db, PlanActions plans)
         var to = new List<(Meeting Meeting, LocalDate Date, LocalTime At)> { (meeting, date, startsAt) };
         foreach (var m in after)
         {
+            var last = to[^1];
             var day = m.Date + Period.Between(meeting.Date, date, PeriodUnits.Days);
-            for (var n = 0; n < 60 && (day <= to[^1].Date || stay.Contains(day) || Taken(course, day) is not null); n++) day = day.PlusWeeks(1);
-            to.Add((m, day, m.StartsAt));
+            for (var n = 0; n < 60 && (day <= last.Date || stay.Contains(day) || Taken(course, day + m.StartsAt, m.Minutes) is not null); n++) day = day.PlusWeeks(1);
+            // Two on one day stay on one day.
+            to.Add((m, m.Date == last.Meeting.Date ? last.Date : day, m.StartsAt));
         }
         foreach (var (m, day, at) in to) plans.CheckDate(course, day, at, m.Minutes);
-        var days = to.ToDictionary(t => t.Meeting.Date, t => t.Date);
+        var days = to.DistinctBy(t => t.Meeting.Date).ToDictionary(t => t.Meeting.Date, t => t.Date);
         var starts = to.ConvertAll(t =>
         {
             var was = t.Meeting.Starts(course.Zone);
@@ -106,7 +109,5 @@ public sealed class TermActions(HarborContext db, PlanActions plans)
         await db.SaveChangesAsync();
     }
 
-    /// <summary>What takes a day: a holiday's name, or that the room is booked; null where it is free.</summary>
-    private static string? Taken(Course course, LocalDate day) =>
-        course.DaysOff.FirstOrDefault(o => o.Covers(day))?.Name ?? (course.Bookings.Any(b => b.From.Date <= day && b.To.Date >= day) ? "booked" : null);
+    private static string? Taken(Course course, LocalDateTime from, int minutes) => WeeklyRule.Taken(from, minutes, course.DaysOff, course.Bookings);
 }
