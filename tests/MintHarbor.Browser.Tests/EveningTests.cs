@@ -264,6 +264,33 @@ public sealed class EveningTests
         Assert.Contains(await app.Read(db => db.Presences.AsNoTracking().Where(p => p.MeetingId == meeting.Id).ToListAsync()), p => p.Present);
     });
 
+    [Fact]
+    public Task Afterwards_what_took_longer_is_shown_what_the_eye_saw_is_ticked_and_last_weeks_evening_carried_over() => With("afterwards", async (app, b) =>
+    {
+        var held = await app.Read(db => db.Meetings.AsNoTracking().SingleAsync(m => m.CourseId == 1 && m.Number == 4));
+        b.Go($"/courses/1/sessions/{held.Id}/class");
+        b.Text("As planned, as it went");
+        b.Text("Set-up", "table");
+        var student = await app.Read(db => db.Users.Where(u => u.Name == "Nell Orchard").Select(u => u.Id).SingleAsync());
+        Task<bool> Ticked() => app.Read(async db => (await db.Presences.AsNoTracking().SingleAsync(p => p.MeetingId == held.Id && p.PersonId == student)).Ticks.Contains("stands-back"));
+        var before = await Ticked();
+        var row = $"li:has(input[name=person][value='{student}'])";
+        b.Click($"{row} summary");
+        b.Swapped(() => b.See($"{row} button[value='stands-back']").Click());
+        Assert.NotEqual(before, await Ticked());
+
+        b.Go("/courses/1/sessions/plan");
+        b.Choose("#Form_From", "last");
+        b.Click("button", "Work it out");
+        b.Text("As laid by hand");
+        b.Click("button", "Take it");
+        b.At(@"/sessions/\d+$");
+        var id = int.Parse(b.Path.Split('/')[^1], CultureInfo.InvariantCulture);
+        var last = await app.Read(db => db.Meetings.AsNoTracking().Where(m => m.CourseId == 1 && m.Id != id).OrderByDescending(m => m.Date).FirstAsync());
+        var carried = await app.Read(db => db.Meetings.AsNoTracking().SingleAsync(m => m.Id == id));
+        Assert.Equal(last.Plan.Items.Select(i => (i.At, i.Minutes, i.Name)), carried.Plan.Items.Select(i => (i.At, i.Minutes, i.Name)));
+    });
+
     private static void Touch(Browser b, IWebElement at)
     {
         var r = b.Js<IReadOnlyCollection<object>>("arguments[0].scrollIntoView({block:'center'}); const r = arguments[0].getBoundingClientRect(); return [r.left + r.width / 2, r.top + r.height / 2]", at).Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture)).ToList();

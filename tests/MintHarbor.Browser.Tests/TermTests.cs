@@ -94,11 +94,24 @@ public sealed class TermTests
             var sheet = Path.Combine(files, "sheet.jpg");
             await File.WriteAllBytesAsync(sheet, BadFiles.Jpeg);
             b.Go($"/courses/1/sessions/{tonight}/wall");
+            b.Choose("#student", $"{await app.Read(db => db.Users.Where(u => u.Name == "Maren Holt").Select(u => u.Id).SingleAsync())}");
             b.See("#photo").SendKeys(sheet);
             b.Click("button", "Take it and go on");
             b.Text("1 of 14 have a sheet");
-            Assert.Equal(SheetState.Placing, await app.Read(db => db.Sheets.Where(s => s.MeetingId == tonight).Select(s => s.State).SingleAsync()));
+            var taken = await app.Read(db => db.Sheets.Where(s => s.MeetingId == tonight).Select(s => new { s.Id, s.State }).SingleAsync());
+            Assert.Equal(SheetState.Placing, taken.State);
             b.NoErrors();
+
+            // Whose it is says the question at home.
+            using var maren = new Browser("maren", address, 390, 844);
+            maren.Go("/sign-in").Click("button", "Maren Holt");
+            maren.At("/courses/1/today");
+            maren.Go($"/courses/1/critique/{taken.Id}/bench");
+            maren.Type("#question", "Does he sit on the block?");
+            maren.Type("#review", "The tilt holds; the feet are guessed.");
+            maren.Click("button", "Keep it");
+            maren.Text("Does he sit on the block?", "h1");
+            maren.NoErrors();
         }
         catch
         {

@@ -121,6 +121,17 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
     }
 
     [Fact]
+    public async Task The_ladder_binds_a_long_first_course_and_waits_in_every_other()
+    {
+        var staff = await App.As(Instructor);
+        var free = await staff.PostForm("/courses/1/sessions/plan", Ask(Day(345), ("Form.Approach", "LongFirst")));
+        Assert.Contains("Three timetables", await free.Content.ReadAsStringAsync());
+        var bound = await staff.PostForm("/courses/3/sessions/plan", Ask(Day(345), ("Form.Approach", "LongFirst")));
+        Assert.Equal(HttpStatusCode.BadRequest, bound.StatusCode);
+        Assert.Contains("draws casts and objects", await bound.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
     public async Task A_moved_meeting_takes_along_what_was_due_when_it_began()
     {
         var staff = await App.As(Instructor);

@@ -47,6 +47,8 @@ public sealed class Papers(IWebHostEnvironment web) : IDisposable
 
     public static string Wall(PlanItem i) => i.Kind switch
     {
+        // First, for a line on paper is cut where it ends.
+        ItemKind.Exercise when i.IsLong && Turned(i.Facings.FirstOrDefault(), "the model's") is { Length: > 2 } turned => $"{turned[2..]}; {i.Catalogue!.Wall}",
         ItemKind.Exercise => i.Catalogue!.Wall,
         ItemKind.SetUp => "easels in a half ring, lamp 45° on the left",
         ItemKind.Rest => "robe and water; students shake out the arm",

@@ -85,7 +85,8 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
             LongPose = begun is null && !string.IsNullOrEmpty(Form.LongPose) ? Form.LongPose : null,
             Part = string.IsNullOrEmpty(Form.Part) ? null : Form.Part,
             Medium = string.IsNullOrEmpty(Form.Medium) ? null : Form.Medium,
-            Rung = (begun?.Approach ?? Form.Approach) == Approach.LongFirst ? Course.Rung : null,
+            // The ladder of a course that works otherwise waits: one Long-first evening in it may have a model.
+            Rung = Course.Approach == Approach.LongFirst && (begun?.Approach ?? Form.Approach) == Approach.LongFirst ? Course.Rung : null,
             Seed = Form.Date.DayNumber,
         };
         return PlanActions.Informed(Course, known, request);

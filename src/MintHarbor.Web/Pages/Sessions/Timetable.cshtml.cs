@@ -207,7 +207,7 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActi
     /// <summary>What is done: for a student the exercise's own words, with scope and size where they depend on the length.</summary>
     public string What(PlanItem i) => Scope.IsStudent && i.Kind == ItemKind.Exercise
         ? $"{i.Catalogue!.Student}{(Core.Sessions.Scope.Asked(i.Catalogue) ? $" {Core.Sessions.Scope.Of(i.IsLong ? i.Minutes : i.PoseMinutes)}" : "")}"
-        : Papers.Papers.Wall(i) + (i.IsLong ? Papers.Papers.Turned(i.Facings.FirstOrDefault(), "the model's") : "");
+        : Papers.Papers.Wall(i);
 
     public string Paper(PlanItem i) => i.Kind != ItemKind.Exercise ? "" : i.Sheets == 0 ? "the same sheet" : $"{i.Sheets} {i.Catalogue!.Paper}{(i.Sheets < i.Poses ? ", halved" : "")}";
 
