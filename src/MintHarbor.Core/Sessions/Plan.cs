@@ -182,6 +182,9 @@ public sealed record Proposal(
     /// <summary>Degrees that the long pose is turned from the stand's front.</summary>
     [JsonIgnore] public double Facing => LongPose is { Facings: [var f, ..] } ? f : 0;
 
+    /// <summary>Id of the pose that is drawn in periods, the first of two; null where none is.</summary>
+    [JsonIgnore] public string? Sitter => Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault();
+
     [JsonIgnore] public PlanItem? LongPose => Items.Where(i => i.Kind == ItemKind.Exercise && i.Poses == 1).MaxBy(i => i.Minutes);
 }
 

@@ -55,4 +55,8 @@ public static class PoseLibrary
 /// <summary>What one earlier meeting held, as far as the next one's poses depend on it.</summary>
 /// <param name="WeeksAgo">Meetings ago, 1 for the last.</param>
 /// <param name="LongPose">The pose of its sittings; null where it had none.</param>
-public sealed record PastMeeting(int WeeksAgo, IReadOnlyList<string> Poses, string? LongPose = null);
+public sealed record PastMeeting(int WeeksAgo, IReadOnlyList<string> Poses, string? LongPose = null)
+{
+    /// <summary>A meeting by its timetable.</summary>
+    public static PastMeeting Of(int weeksAgo, Proposal plan) => new(weeksAgo, [.. plan.Items.SelectMany(i => i.PoseIds).Distinct()], plan.Sitter);
+}

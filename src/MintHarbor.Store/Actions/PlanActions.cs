@@ -24,7 +24,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         var own = await db.CoursePoses.AsNoTracking().Where(p => p.CourseId == course.Id).OrderBy(p => p.Id).Take(60).ToListAsync();
         var now = clock.GetCurrentInstant();
         return new(
-            [.. past.Select((p, n) => new PastMeeting(n + 1, [.. p.Plan.Items.SelectMany(i => i.PoseIds).Distinct()], p.Plan.Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault()))],
+            [.. past.Select((p, n) => PastMeeting.Of(n + 1, p.Plan))],
             [.. past.Select(p => Overruns.Of(p.Plan.Items, p.Clock, now)).OfType<IReadOnlyList<Overrun>>()],
             [.. own.Select(o => StudioPose.Of(PoseActions.Read(o)))], [.. (await Weak(course)).Take(2)], past.Count > 0 ? Bare(past[0]) : null);
     }

@@ -37,8 +37,7 @@ public sealed class TermActions(HarborContext db, PlanActions plans)
             var (meeting, cannot) = await plans.Plan(course, d.Date, rule.At, PlanActions.Informed(course, known, request) with { Seed = request.Seed + planned }, online);
             if (meeting is null) return (planned, fallen, cannot);
             // The next one knows of this one.
-            var held = new PastMeeting(1, [.. meeting.Plan.Items.SelectMany(i => i.PoseIds).Distinct()], meeting.Plan.Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault());
-            known = known with { History = [held, .. known.History.Select(h => h with { WeeksAgo = h.WeeksAgo + 1 }).Take(7)] };
+            known = known with { History = [PastMeeting.Of(1, meeting.Plan), .. known.History.Select(h => h with { WeeksAgo = h.WeeksAgo + 1 }).Take(7)] };
             planned++;
         }
         return (planned, fallen, []);

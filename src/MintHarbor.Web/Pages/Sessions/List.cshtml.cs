@@ -58,7 +58,7 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
         if (Meetings.Count == 0) return;
         AddHours();
         AddViews();
-        foreach (var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => Long(p.First) is { } a && a == Long(p.Second) && (p.First.LongPoseId is null || p.First.LongPoseId != p.Second.LongPoseId)).Take(2))
+        foreach (var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => p.First.Plan.Sitter is { } a && a == p.Second.Plan.Sitter && (p.First.LongPoseId is null || p.First.LongPoseId != p.Second.LongPoseId)).Take(2))
             Notes.Add(new("near", $"Meetings {before.Number} and {later.Number} have the same long pose.", $"m{later.Id}"));
         foreach (var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => (p.First.Date - p.Second.Date).Days is > 10 and < 60).Take(2))
             Notes.Add(new("near", $"*{(later.Date - before.Date).Days} days* without a meeting before the {Words.ShortDay(later.Date)}{(Course.DaysOff.FirstOrDefault(o => o.From < later.Date && o.To > before.Date) is { } off ? $": {off.Name}" : "")}.", $"m{later.Id}"));
@@ -72,8 +72,6 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
     private sealed record Row(int Id, int Number, LocalDate Date, LocalTime StartsAt, int Minutes, string Request, string Plan, bool Online, int? LongPoseId, bool Begun, double[]? Azimuths);
 
     private static T Read<T>(string json) => System.Text.Json.JsonSerializer.Deserialize<T>(json, HarborContext.Json)!;
-
-    public static string? Long(Line m) => m.Plan.Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault();
 
     /// <summary>What was posed and paid, and what of the figure nobody has posed; of a term without a model what was drawn.</summary>
     private void AddHours()

@@ -88,8 +88,9 @@ public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions p
     [For(CourseRole.Instructor)]
     public async Task<IActionResult> OnPostTurnAsync(double? facing)
     {
-        var index = Meeting.Plan.Items.ToList().FindIndex(i => i.Period > 0);
-        if (index < 0) throw new InputException("the meeting has no long pose", "facing", "a meeting with a pose that is drawn in periods");
+        // The pose that the seats are worked out for is the one that turns.
+        if (Meeting.Plan.LongPose is not { Posed: true } pose) throw new InputException("nobody poses for long", "facing", "a meeting with a long pose");
+        var index = Meeting.Plan.Items.ToList().IndexOf(pose);
         if ((await plans.Edit(Meeting, new(EditKind.Turn, index, Facing: facing))) is [var broken, ..]) throw new InputException(broken.Says, "facing", "a timetable that holds");
         return await OnPostClassAsync();
     }
@@ -132,7 +133,7 @@ public sealed class SeatModel(CourseScope scope, HarborContext db, PoseActions p
         var spots = Plan.Spots.Count > 0 ? Plan.Spots : RoomLayout.Lay(Plan, Math.Max(1, students.Count));
         var kept = await rooms.Kept(Meeting);
         Stay = students.Count(s => kept.ContainsKey(s.Id));
-        if (Scope.IsInstructor && Stay == 0 && Meeting.Clock.Count == 0 && !Meeting.Online && Meeting.Plan.Items.Any(i => i.Period > 0))
+        if (Scope.IsInstructor && Stay == 0 && Meeting.Clock.Count == 0 && !Meeting.Online && Meeting.Plan.LongPose is { Posed: true })
             Turn = SeatPlanner.Turn(Plan, RoomActions.Sitters(Plan, students, kept), spots, Facing, Math.Max(0.6, Glance.HeightMetres(model)));
         var bySpot = students.Where(s => s.Seating?.Spot is not null).GroupBy(s => s.Seating!.Spot!).ToDictionary(g => g.Key, g => g.First());
         List<(Spot Spot, Hand Hand)> used = [.. spots.Where(s => bySpot.ContainsKey(s.Id)).Select(s => (s, bySpot[s.Id].Hand))];
