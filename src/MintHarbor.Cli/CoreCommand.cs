@@ -20,30 +20,56 @@ public static class CoreCommand
     {
         try
         {
-            if (args.Length == 0) throw new InputException("no verb", "verb", "plan | judge | sheet | drill | view | seats");
+            if (args.Length == 0)
+                throw new InputException("no verb", "verb", "plan | judge | sheet | drill | view | seats");
             if (args[0] == "sheet")
             {
                 Write(output, SheetVerb.Run(args[1..]));
                 return 0;
             }
-            if (!Verbs.TryGetValue(args[0], out var verb)) throw new InputException($"unknown verb '{args[0]}'", "verb", "plan | judge | sheet | drill | view | seats");
+            if (!Verbs.TryGetValue(args[0], out var verb))
+                throw new InputException($"unknown verb '{args[0]}'", "verb", "plan | judge | sheet | drill | view | seats");
             Write(output, verb(Request(args[1..], input)));
             return 0;
         }
         catch (InputException e)
         {
-            Write(output, new { error = e.Message, field = e.Field, accepted = e.Accepted });
+            Write(
+                output,
+                new
+                {
+                    error = e.Message,
+                    field = e.Field,
+                    accepted = e.Accepted,
+                }
+            );
             return 2;
         }
         catch (JsonException e)
         {
-            Write(output, new { error = "the request is not what this verb reads: " + FirstLine(e.Message), field = e.Path?.TrimStart('$', '.') ?? "", accepted = "JSON as in docs/formats.md" });
+            Write(
+                output,
+                new
+                {
+                    error = "the request is not what this verb reads: " + FirstLine(e.Message),
+                    field = e.Path?.TrimStart('$', '.') ?? "",
+                    accepted = "JSON as in docs/formats.md",
+                }
+            );
             return 2;
         }
         catch (IOException e)
         {
             errors.WriteLine(e.Message);
-            Write(output, new { error = e.Message, field = "in", accepted = "a file that can be read" });
+            Write(
+                output,
+                new
+                {
+                    error = e.Message,
+                    field = "in",
+                    accepted = "a file that can be read",
+                }
+            );
             return 2;
         }
     }
@@ -67,5 +93,8 @@ public static class CoreCommand
 /// <summary>How results are written: the field names of the contract, letters beyond ASCII as they are.</summary>
 internal static class Wire
 {
-    public static readonly JsonSerializerOptions Json = new(CoreData.Json) { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    public static readonly JsonSerializerOptions Json = new(CoreData.Json)
+    {
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
 }

@@ -15,52 +15,140 @@ internal static class ViewVerb
     private sealed record WantedLamp(double? Azimuth, double? Elevation);
 
     private sealed record Wanted(
-        string? Subject, string? Body, string? Pose, bool? Mirrored, WantedSeat? Seat, WantedLamp? Lamp, string? Kind, int? Values, int? Width, int? Height,
-        bool? Garment, bool? Minors, string? Sitter, string? Canon, double? Turn, double? Tilt, double? Roll, string? Out);
+        string? Subject,
+        string? Body,
+        string? Pose,
+        bool? Mirrored,
+        WantedSeat? Seat,
+        WantedLamp? Lamp,
+        string? Kind,
+        int? Values,
+        int? Width,
+        int? Height,
+        bool? Garment,
+        bool? Minors,
+        string? Sitter,
+        string? Canon,
+        double? Turn,
+        double? Tilt,
+        double? Roll,
+        string? Out
+    );
 
     public static object Run(JsonObject request)
     {
         var w = request.Deserialize<Wanted>(Wire.Json)!;
-        if (w.Subject is not (null or "figure" or "head")) throw new InputException($"unknown subject '{w.Subject}'", "subject", "figure | head");
-        if (!Enum.TryParse<FigureViewKind>(w.Kind ?? "line", true, out var kind) || (w.Kind is { } k && !char.IsLetter(k[0]))) throw new InputException($"unknown kind '{w.Kind}'", "kind", "line | tone | mass | construction");
-        if (kind == FigureViewKind.Tone && w.Out is null) throw new InputException("a tone view is a picture file", "out", "a file name ending .png");
+        if (w.Subject is not (null or "figure" or "head"))
+            throw new InputException($"unknown subject '{w.Subject}'", "subject", "figure | head");
+        if (!Enum.TryParse<FigureViewKind>(w.Kind ?? "line", true, out var kind) || (w.Kind is { } k && !char.IsLetter(k[0])))
+            throw new InputException($"unknown kind '{w.Kind}'", "kind", "line | tone | mass | construction");
+        if (kind == FigureViewKind.Tone && w.Out is null)
+            throw new InputException("a tone view is a picture file", "out", "a file name ending .png");
         var lamp = w.Lamp is { } l ? new Lamp(l.Azimuth ?? -58, l.Elevation ?? 45) : null;
         return w.Subject == "head" ? Head(w, kind, lamp) : Figure(w, kind, lamp);
     }
 
     private static object Figure(Wanted w, FigureViewKind kind, Lamp? lamp)
     {
-        foreach (var (value, name) in new[] { (w.Sitter, "sitter"), (w.Canon, "canon"), (w.Turn?.ToString(), "turn"), (w.Tilt?.ToString(), "tilt"), (w.Roll?.ToString(), "roll") })
-            if (value is not null) throw new InputException($"a figure has no {name}", name, "\"subject\": \"head\"");
-        var pose = FigureCatalogue.Pose(w.Pose ?? throw new InputException("no pose", "pose", string.Join(" | ", FigureCatalogue.Poses.Select(p => p.Id))));
-        var model = new StudioFigure().Model(w.Body ?? "male", w.Mirrored == true ? pose.Mirrored() : pose, Drapery.For(w.Minors ?? false, w.Garment ?? false));
-        var view = StudioFigure.View(model, new Seat(w.Seat?.Azimuth ?? 0, w.Seat?.Distance ?? 3.2, w.Seat?.EyeHeight ?? 1.5), kind, w.Width ?? 480, w.Height ?? 720, w.Values ?? 0, lamp);
+        foreach (
+            var (value, name) in new[]
+            {
+                (w.Sitter, "sitter"),
+                (w.Canon, "canon"),
+                (w.Turn?.ToString(), "turn"),
+                (w.Tilt?.ToString(), "tilt"),
+                (w.Roll?.ToString(), "roll"),
+            }
+        )
+            if (value is not null)
+                throw new InputException($"a figure has no {name}", name, "\"subject\": \"head\"");
+        var pose = FigureCatalogue.Pose(
+            w.Pose ?? throw new InputException("no pose", "pose", string.Join(" | ", FigureCatalogue.Poses.Select(p => p.Id)))
+        );
+        var model = new StudioFigure().Model(
+            w.Body ?? "male",
+            w.Mirrored == true ? pose.Mirrored() : pose,
+            Drapery.For(w.Minors ?? false, w.Garment ?? false)
+        );
+        var view = StudioFigure.View(
+            model,
+            new Seat(w.Seat?.Azimuth ?? 0, w.Seat?.Distance ?? 3.2, w.Seat?.EyeHeight ?? 1.5),
+            kind,
+            w.Width ?? 480,
+            w.Height ?? 720,
+            w.Values ?? 0,
+            lamp
+        );
         return new
         {
-            view.Width, view.Height, svg = Svg(view), png = Png(view, w.Out), model.Clothed, landmarks = Landmarks(view),
+            view.Width,
+            view.Height,
+            svg = Svg(view),
+            png = Png(view, w.Out),
+            model.Clothed,
+            landmarks = Landmarks(view),
             foreshortening = view.Limbs.ToDictionary(l => l.Id, l => Math.Round(l.Ratio, 3)),
-            stance = new { balanceMargin = model.Stance.BalanceMargin is { } m ? Math.Round(m, 2) : (double?)null, outOfReach = Math.Round(model.Stance.OutOfReach, 2) },
+            stance = new
+            {
+                balanceMargin = model.Stance.BalanceMargin is { } m ? Math.Round(m, 2) : (double?)null,
+                outOfReach = Math.Round(model.Stance.OutOfReach, 2),
+            },
         };
     }
 
     private static object Head(Wanted w, FigureViewKind kind, Lamp? lamp)
     {
-        foreach (var (value, name) in new[] { (w.Body, "body"), (w.Pose, "pose"), (w.Seat?.ToString(), "seat"), (w.Garment?.ToString(), "garment"), (w.Mirrored?.ToString(), "mirrored") })
-            if (value is not null) throw new InputException($"a head has no {name}", name, "sitter, canon, turn, tilt, roll");
+        foreach (
+            var (value, name) in new[]
+            {
+                (w.Body, "body"),
+                (w.Pose, "pose"),
+                (w.Seat?.ToString(), "seat"),
+                (w.Garment?.ToString(), "garment"),
+                (w.Mirrored?.ToString(), "mirrored"),
+            }
+        )
+            if (value is not null)
+                throw new InputException($"a head has no {name}", name, "sitter, canon, turn, tilt, roll");
         var model = new StudioHead().Model(w.Sitter ?? "classical", w.Canon ?? "classical-head");
-        var view = StudioHead.View(model, new(w.Turn ?? 0, w.Tilt ?? 0, w.Roll ?? 0), kind, w.Width ?? 480, w.Height ?? 600, w.Values ?? 0, lamp);
-        return new { view.Width, view.Height, svg = Svg(view), png = Png(view, w.Out), landmarks = Landmarks(view), foreshortening = new Dictionary<string, double>() };
+        var view = StudioHead.View(
+            model,
+            new(w.Turn ?? 0, w.Tilt ?? 0, w.Roll ?? 0),
+            kind,
+            w.Width ?? 480,
+            w.Height ?? 600,
+            w.Values ?? 0,
+            lamp
+        );
+        return new
+        {
+            view.Width,
+            view.Height,
+            svg = Svg(view),
+            png = Png(view, w.Out),
+            landmarks = Landmarks(view),
+            foreshortening = new Dictionary<string, double>(),
+        };
     }
 
     private static string? Svg(FigureView view) => view.Tone is null ? view.ToSvg() : null;
 
     private static string? Png(FigureView view, string? file)
     {
-        if (view.Tone is not { } tone) return null;
+        if (view.Tone is not { } tone)
+            return null;
         File.WriteAllBytes(file!, FigurePicture.Png(tone));
         return file;
     }
 
     private static object Landmarks(FigureView view) =>
-        view.Landmarks.ToDictionary(l => l.Key, l => new { x = Math.Round(l.Value.At.X, 2), y = Math.Round(l.Value.At.Y, 2), visible = l.Value.Visible });
+        view.Landmarks.ToDictionary(
+            l => l.Key,
+            l => new
+            {
+                x = Math.Round(l.Value.At.X, 2),
+                y = Math.Round(l.Value.At.Y, 2),
+                visible = l.Value.Visible,
+            }
+        );
 }

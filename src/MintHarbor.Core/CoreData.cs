@@ -23,7 +23,10 @@ public static class CoreData
     }
 
     public static IEnumerable<string> Names(string folder) =>
-        typeof(CoreData).Assembly.GetManifestResourceNames().Where(n => n.StartsWith(folder + "/", StringComparison.Ordinal)).Order(StringComparer.Ordinal);
+        typeof(CoreData)
+            .Assembly.GetManifestResourceNames()
+            .Where(n => n.StartsWith(folder + "/", StringComparison.Ordinal))
+            .Order(StringComparer.Ordinal);
 }
 
 /// <summary>Input that the core can't use: what is wrong, in which field, and what is accepted.</summary>

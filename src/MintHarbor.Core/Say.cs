@@ -7,7 +7,8 @@ public static class Say
 {
     public static string Number(double v, int decimals = 0)
     {
-        var s = Math.Round(v, decimals, MidpointRounding.AwayFromZero).ToString("0." + new string('#', decimals), CultureInfo.InvariantCulture);
+        var s = Math.Round(v, decimals, MidpointRounding.AwayFromZero)
+            .ToString("0." + new string('#', decimals), CultureInfo.InvariantCulture);
         return s == "-0" ? "0" : s.Replace('-', '−');
     }
 
@@ -20,10 +21,11 @@ public static class Say
 
     public static string Minutes(double m) => Number(m, 1) + " min";
 
-    public static string List(IReadOnlyList<string> words) => words.Count switch
-    {
-        0 => "",
-        1 => words[0],
-        _ => string.Join(", ", words.Take(words.Count - 1)) + " and " + words[^1],
-    };
+    public static string List(IReadOnlyList<string> words) =>
+        words.Count switch
+        {
+            0 => "",
+            1 => words[0],
+            _ => string.Join(", ", words.Take(words.Count - 1)) + " and " + words[^1],
+        };
 }

@@ -12,20 +12,36 @@ namespace MintHarbor.Media;
 /// <summary>One event of the feed.</summary>
 /// <param name="Uid">Stable, so that a calendar that reads again moves what it has.</param>
 /// <param name="Minutes">0 for a moment: a due date.</param>
-public sealed record FeedEvent(string Uid, LocalDateTime Starts, int Minutes, string Zone, string Summary, string Description, string Place, int Sequence = 0);
+public sealed record FeedEvent(
+    string Uid,
+    LocalDateTime Starts,
+    int Minutes,
+    string Zone,
+    string Summary,
+    string Description,
+    string Place,
+    int Sequence = 0
+);
 
 /// <summary>iCalendar (RFC 5545), read and written.</summary>
 public static class Calendars
 {
-    public const int MostBytes = 2 << 20, MostEvents = 2000;
+    public const int MostBytes = 2 << 20,
+        MostEvents = 2000;
 
     /// <summary>Days off and bookings between two dates, recurrences and exceptions worked out. Events of whole days are days off; those
     /// with an hour are bookings, in the course's time zone.</summary>
     /// <exception cref="InputException">Not a calendar, or one too large.</exception>
-    public static (IReadOnlyList<DaysOff> Off, IReadOnlyList<Booking> Bookings) Read(byte[] bytes, LocalDate from, LocalDate to, DateTimeZone zone)
+    public static (IReadOnlyList<DaysOff> Off, IReadOnlyList<Booking> Bookings) Read(
+        byte[] bytes,
+        LocalDate from,
+        LocalDate to,
+        DateTimeZone zone
+    )
     {
         const string accepted = "an iCalendar file (.ics) up to 2 MB";
-        if (bytes.Length > MostBytes) throw new InputException($"a calendar of {Say.Number(bytes.Length / 1048576.0, 1)} MB", "Calendar", accepted);
+        if (bytes.Length > MostBytes)
+            throw new InputException($"a calendar of {Say.Number(bytes.Length / 1048576.0, 1)} MB", "Calendar", accepted);
         Calendar? calendar;
         try
         {
@@ -36,7 +52,8 @@ public static class Calendars
         {
             throw new InputException($"the calendar can't be read: {e.Message.Split('\n')[0].Trim()}", "Calendar", accepted);
         }
-        if (calendar is null) throw new InputException("the file is no calendar", "Calendar", accepted);
+        if (calendar is null)
+            throw new InputException("the file is no calendar", "Calendar", accepted);
         var off = new List<DaysOff>();
         var bookings = new List<Booking>();
         var start = new CalDateTime(from.PlusDays(-60).ToDateOnly().ToDateTime(TimeOnly.MinValue), "UTC", true);
@@ -47,24 +64,32 @@ public static class Calendars
                 var name = (e.Summary ?? "").Trim() is { Length: > 0 } s ? s[..Math.Min(80, s.Length)] : "no name";
                 foreach (var o in e.GetOccurrences(start).TakeWhile(o => Day(o.Period.StartTime) <= to).Take(MostEvents))
                 {
-                    if (off.Count + bookings.Count > MostEvents) throw new InputException($"more than {MostEvents} events", "Calendar", accepted);
+                    if (off.Count + bookings.Count > MostEvents)
+                        throw new InputException($"more than {MostEvents} events", "Calendar", accepted);
                     if (o.Period.StartTime.HasTime)
                     {
                         var (begin, end) = (Local(o.Period.StartTime, zone), Local(o.Period.EffectiveEndTime ?? o.Period.StartTime, zone));
-                        if (end.Date >= from) bookings.Add(new(begin, end, name));
+                        if (end.Date >= from)
+                            bookings.Add(new(begin, end, name));
                         continue;
                     }
                     // The end of an event of whole days is the day after its last (RFC 5545, 3.6.1).
                     var first = Day(o.Period.StartTime);
                     var last = o.Period.EffectiveEndTime is { } until ? Day(until).PlusDays(-1) : first;
-                    if (last < first) last = first;
-                    if (last >= from) off.Add(new(first, last, name));
+                    if (last < first)
+                        last = first;
+                    if (last >= from)
+                        off.Add(new(first, last, name));
                 }
             }
         }
         catch (Exception e) when (e is not InputException and not OutOfMemoryException)
         {
-            throw new InputException($"the calendar has a date that can't be worked out: {e.Message.Split('\n')[0].Trim()}", "Calendar", accepted);
+            throw new InputException(
+                $"the calendar has a date that can't be worked out: {e.Message.Split('\n')[0].Trim()}",
+                "Calendar",
+                accepted
+            );
         }
         return (off, bookings);
 
@@ -92,17 +117,19 @@ public static class Calendars
         foreach (var e in events)
         {
             var begins = new CalDateTime(e.Starts.ToDateTimeUnspecified(), e.Zone, true);
-            calendar.Events.Add(new CalendarEvent
-            {
-                Uid = e.Uid,
-                DtStamp = new CalDateTime(stamp.ToDateTimeUtc(), "UTC", true),
-                Start = begins,
-                End = e.Minutes > 0 ? new CalDateTime(e.Starts.PlusMinutes(e.Minutes).ToDateTimeUnspecified(), e.Zone, true) : null,
-                Summary = e.Summary,
-                Description = e.Description.Length > 0 ? e.Description : null,
-                Location = e.Place.Length > 0 ? e.Place : null,
-                Sequence = e.Sequence,
-            });
+            calendar.Events.Add(
+                new CalendarEvent
+                {
+                    Uid = e.Uid,
+                    DtStamp = new CalDateTime(stamp.ToDateTimeUtc(), "UTC", true),
+                    Start = begins,
+                    End = e.Minutes > 0 ? new CalDateTime(e.Starts.PlusMinutes(e.Minutes).ToDateTimeUnspecified(), e.Zone, true) : null,
+                    Summary = e.Summary,
+                    Description = e.Description.Length > 0 ? e.Description : null,
+                    Location = e.Place.Length > 0 ? e.Place : null,
+                    Sequence = e.Sequence,
+                }
+            );
         }
         return new CalendarSerializer().SerializeToString(calendar) ?? "";
     }

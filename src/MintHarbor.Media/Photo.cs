@@ -28,9 +28,11 @@ public sealed class Photo : IDisposable
     /// <exception cref="InputException">Not a picture of an accepted kind, damaged, or too large.</exception>
     public static Photo Read(byte[] file)
     {
-        if (file.LongLength > MostBytes) throw Bad($"the file has {Say.Number(file.LongLength / 1048576.0, 1)} MB");
+        if (file.LongLength > MostBytes)
+            throw Bad($"the file has {Say.Number(file.LongLength / 1048576.0, 1)} MB");
         using var data = SKData.CreateCopy(file);
-        using var codec = SKCodec.Create(data) ?? throw Bad(file.Length == 0 ? "the file is empty" : "the file is not a picture that can be read");
+        using var codec = SKCodec.Create(data)
+            ?? throw Bad(file.Length == 0 ? "the file is empty" : "the file is not a picture that can be read");
         var type = codec.EncodedFormat switch
         {
             SKEncodedImageFormat.Jpeg => "image/jpeg",
@@ -39,16 +41,26 @@ public sealed class Photo : IDisposable
             var other => throw Bad($"the file is a {other.ToString().ToUpperInvariant()} picture"),
         };
         var info = codec.Info;
-        if ((long)info.Width * info.Height > MostPixels) throw Bad($"the picture has {Say.Number((double)info.Width * info.Height / 1e6)} megapixels");
+        if ((long)info.Width * info.Height > MostPixels)
+            throw Bad($"the picture has {Say.Number((double)info.Width * info.Height / 1e6)} megapixels");
         var clear = info.AlphaType != SKAlphaType.Opaque;
-        var bitmap = new SKBitmap(new SKImageInfo(info.Width, info.Height, SKColorType.Rgba8888, clear ? SKAlphaType.Premul : SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
+        var bitmap = new SKBitmap(
+            new SKImageInfo(
+                info.Width,
+                info.Height,
+                SKColorType.Rgba8888,
+                clear ? SKAlphaType.Premul : SKAlphaType.Opaque,
+                SKColorSpace.CreateSrgb()
+            )
+        );
         var result = codec.GetPixels(bitmap.Info, bitmap.GetPixels());
         if (result != SKCodecResult.Success)
         {
             bitmap.Dispose();
             throw Bad(result == SKCodecResult.IncompleteInput ? "the picture breaks off before its end" : "the picture is damaged");
         }
-        if (clear) bitmap = OnWhite(bitmap);
+        if (clear)
+            bitmap = OnWhite(bitmap);
         var turn = (int)codec.EncodedOrigin;
         return new(Upright(bitmap, turn), turn, type);
     }
@@ -72,9 +84,11 @@ public sealed class Photo : IDisposable
     /// <summary>Undoes the EXIF turn: 1 upright, 2 mirrored, 3 by 180°, 4 flipped, 5–8 with the axes exchanged.</summary>
     private static SKBitmap Upright(SKBitmap b, int turn)
     {
-        if (turn is <= 1 or > 8) return b;
+        if (turn is <= 1 or > 8)
+            return b;
         var swap = turn >= 5;
-        int w = swap ? b.Height : b.Width, h = swap ? b.Width : b.Height;
+        int w = swap ? b.Height : b.Width,
+            h = swap ? b.Width : b.Height;
         var matrix = turn switch
         {
             2 => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
@@ -100,24 +114,37 @@ public sealed class Photo : IDisposable
     {
         var source = Bitmap.GetPixelSpan();
         var grey = new byte[Width * Height];
-        for (int i = 0, o = 0; i < grey.Length; i++, o += 4) grey[i] = (byte)(((source[o] * 77) + (source[o + 1] * 150) + (source[o + 2] * 29)) >> 8);
+        for (int i = 0, o = 0; i < grey.Length; i++, o += 4)
+            grey[i] = (byte)(((source[o] * 77) + (source[o + 1] * 150) + (source[o + 2] * 29)) >> 8);
         return new(Width, Height, grey);
     }
 
     /// <summary>The sheet between four corners (pixels, clockwise from its upper left), laid flat at a true scale.</summary>
     public Photo Straighten(IReadOnlyList<Vec2> corners, PaperSize paper, double mmPerPixel)
     {
-        if (!SheetFinder.IsUsable(corners)) throw new InputException("the four corners don't make a sheet", "corners", "four corners, clockwise from the sheet's upper left, no three on one line");
-        int w = Math.Max(1, (int)Math.Round(paper.WidthMm / mmPerPixel)), h = Math.Max(1, (int)Math.Round(paper.HeightMm / mmPerPixel));
+        if (!SheetFinder.IsUsable(corners))
+            throw new InputException(
+                "the four corners don't make a sheet",
+                "corners",
+                "four corners, clockwise from the sheet's upper left, no three on one line"
+            );
+        int w = Math.Max(1, (int)Math.Round(paper.WidthMm / mmPerPixel)),
+            h = Math.Max(1, (int)Math.Round(paper.HeightMm / mmPerPixel));
         // Corners are given at pixel centres on whole numbers; the canvas counts from the pixel's edge.
-        var toPhoto = Homography.FromFourPoints([new(0, 0), new(w, 0), new(w, h), new(0, h)], [.. corners.Select(c => c + new Vec2(0.5, 0.5))]);
+        var toPhoto = Homography.FromFourPoints(
+            [new(0, 0), new(w, 0), new(w, h), new(0, h)],
+            [.. corners.Select(c => c + new Vec2(0.5, 0.5))]
+        );
         var flat = new SKBitmap(new SKImageInfo(w, h, SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
         Warp.Run(Bitmap, flat, toPhoto);
         return new(flat, 1, "image/png");
     }
 
     private static readonly float[] ToLinear = [.. Enumerable.Range(0, 256).Select(v => (float)SheetReading.Linear(v))];
-    private static readonly byte[] FromLinear = [.. Enumerable.Range(0, 4097).Select(v => (byte)Math.Clamp(Math.Round(255 * Encoded(v / 4096.0)), 0, 255))];
+    private static readonly byte[] FromLinear =
+    [
+        .. Enumerable.Range(0, 4097).Select(v => (byte)Math.Clamp(Math.Round(255 * Encoded(v / 4096.0)), 0, 255)),
+    ];
 
     private static double Encoded(double y) => y <= 0.0031308 ? 12.92 * y : (1.055 * Math.Pow(y, 1 / 2.4)) - 0.055;
 
@@ -125,10 +152,14 @@ public sealed class Photo : IDisposable
     public unsafe void Even(LightField light)
     {
         const int cell = 16;
-        int columns = (Width / cell) + 2, rows = (Height / cell) + 2;
+        int columns = (Width / cell) + 2,
+            rows = (Height / cell) + 2;
         var gains = new float[columns * rows];
         for (var r = 0; r < rows; r++)
-            for (var c = 0; c < columns; c++) gains[(r * columns) + c] = (float)(4096 * light.Gain(Math.Min(1, (double)c * cell / Width), Math.Min(1, (double)r * cell / Height)));
+        for (var c = 0; c < columns; c++)
+            gains[(r * columns) + c] = (float)(
+                4096 * light.Gain(Math.Min(1, (double)c * cell / Width), Math.Min(1, (double)r * cell / Height))
+            );
         var (start, width) = ((nint)Bitmap.GetPixels(), Width);
         Parallel.For(0, Height, y =>
         {
@@ -153,7 +184,15 @@ public sealed class Photo : IDisposable
     public Photo Shrunk(int longest)
     {
         var k = Math.Min(1.0, (double)longest / Math.Max(Width, Height));
-        var small = new SKBitmap(new SKImageInfo(Math.Max(1, (int)(Width * k)), Math.Max(1, (int)(Height * k)), SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
+        var small = new SKBitmap(
+            new SKImageInfo(
+                Math.Max(1, (int)(Width * k)),
+                Math.Max(1, (int)(Height * k)),
+                SKColorType.Rgba8888,
+                SKAlphaType.Opaque,
+                SKColorSpace.CreateSrgb()
+            )
+        );
         Bitmap.ScalePixels(small, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
         return new(small, 1, ContentType);
     }

@@ -8,7 +8,16 @@ namespace MintHarbor.Media;
 /// <param name="Title">Large, at the top; <paramref name="Facts"/> beside it, smaller.</param>
 /// <param name="Notes">The margin on the right, one paragraph each.</param>
 /// <param name="Foot">One line under everything.</param>
-public sealed record PrintedSheet(string Title, string Facts, string Over, IReadOnlyList<PlanItem> Items, Func<double, string> Time, IReadOnlyList<PrintedRow> Rows, IReadOnlyList<string> Notes, string Foot);
+public sealed record PrintedSheet(
+    string Title,
+    string Facts,
+    string Over,
+    IReadOnlyList<PlanItem> Items,
+    Func<double, string> Time,
+    IReadOnlyList<PrintedRow> Rows,
+    IReadOnlyList<string> Notes,
+    string Foot
+);
 
 /// <param name="Minutes">As it is said: "10 × 1".</param>
 public sealed record PrintedRow(string At, string Minutes, string Name, string Says, string Paper, bool Rest);
@@ -25,25 +34,48 @@ public sealed class PrintFaces : IDisposable
     /// <exception cref="FileNotFoundException">A face isn't there: the assets were not built.</exception>
     public PrintFaces(string folder)
     {
-        SKTypeface Face(string name) => SKTypeface.FromFile(Path.Combine(folder, name + ".ttf")) ?? throw new FileNotFoundException($"no face {name} in {folder}");
-        (Title, Italic, Text, Strong, Figures) = (Face("alegreya-500-normal"), Face("alegreya-400-italic"), Face("atkinson-hyperlegible-next-400-normal"), Face("atkinson-hyperlegible-next-600-normal"), Face("atkinson-hyperlegible-mono-400-normal"));
+        SKTypeface Face(string name) =>
+            SKTypeface.FromFile(Path.Combine(folder, name + ".ttf")) ?? throw new FileNotFoundException($"no face {name} in {folder}");
+        (Title, Italic, Text, Strong, Figures) = (
+            Face("alegreya-500-normal"),
+            Face("alegreya-400-italic"),
+            Face("atkinson-hyperlegible-next-400-normal"),
+            Face("atkinson-hyperlegible-next-600-normal"),
+            Face("atkinson-hyperlegible-mono-400-normal")
+        );
     }
 
     public void Dispose()
     {
-        foreach (var f in new[] { Title, Italic, Text, Strong, Figures }) f.Dispose();
+        foreach (var f in new[] { Title, Italic, Text, Strong, Figures })
+            f.Dispose();
     }
 }
 
 /// <summary>Draws one page of A4 to pin up: pose strip to scale, timetable, margin; reads without colour.</summary>
 public static class SessionSheet
 {
-    private const float Mm = 72f / 25.4f, PageWidth = 210, PageHeight = 297, Border = 15, SheetWidth = 120, Gap = 5;
+    private const float Mm = 72f / 25.4f,
+        PageWidth = 210,
+        PageHeight = 297,
+        Border = 15,
+        SheetWidth = 120,
+        Gap = 5;
 
     public static byte[] Draw(PrintedSheet sheet, PrintFaces faces)
     {
         using var to = new MemoryStream();
-        using (var document = SKDocument.CreatePdf(to, new SKDocumentPdfMetadata { Title = sheet.Title, Creator = "Mint Harbor", RasterDpi = 300 }))
+        using (
+            var document = SKDocument.CreatePdf(
+                to,
+                new SKDocumentPdfMetadata
+                {
+                    Title = sheet.Title,
+                    Creator = "Mint Harbor",
+                    RasterDpi = 300,
+                }
+            )
+        )
         {
             var canvas = document.BeginPage(PageWidth * Mm, PageHeight * Mm);
             canvas.Scale(Mm);
@@ -58,12 +90,30 @@ public static class SessionSheet
     {
         private readonly SKPaint ink = new() { Color = new(0x22, 0x30, 0x2E), IsAntialias = true };
         private readonly SKPaint lead = new() { Color = new(0x4F, 0x5B, 0x58), IsAntialias = true };
-        private readonly SKPaint line = new() { Color = new(0x22, 0x30, 0x2E), IsStroke = true, StrokeWidth = 0.2f, IsAntialias = true };
-        private readonly SKPaint hair = new() { Color = new(0xA0, 0xA6, 0xA0), IsStroke = true, StrokeWidth = 0.12f, IsAntialias = true };
+        private readonly SKPaint line = new()
+        {
+            Color = new(0x22, 0x30, 0x2E),
+            IsStroke = true,
+            StrokeWidth = 0.2f,
+            IsAntialias = true,
+        };
+        private readonly SKPaint hair = new()
+        {
+            Color = new(0xA0, 0xA6, 0xA0),
+            IsStroke = true,
+            StrokeWidth = 0.12f,
+            IsAntialias = true,
+        };
         private readonly SKPaint mint = new() { Color = new(0xBF, 0xE3, 0xD3), IsAntialias = true };
 
         /// <summary>Points of type in millimetres.</summary>
-        private static SKFont Font(SKTypeface face, float points) => new(face, points / Mm) { Subpixel = true, LinearMetrics = true, Hinting = SKFontHinting.None };
+        private static SKFont Font(SKTypeface face, float points) =>
+            new(face, points / Mm)
+            {
+                Subpixel = true,
+                LinearMetrics = true,
+                Hinting = SKFontHinting.None,
+            };
 
         public void Draw(PrintedSheet sheet)
         {
@@ -80,7 +130,8 @@ public static class SessionSheet
             // A ruler of 100 mm, so that a printout's scale can be checked.
             var rule = PageHeight - Border - 8;
             canvas.DrawLine(Border, rule, Border + 100, rule, line);
-            for (var mm = 0; mm <= 100; mm += 10) canvas.DrawLine(Border + mm, rule, Border + mm, rule - (mm % 50 == 0 ? 2 : 1.2f), line);
+            for (var mm = 0; mm <= 100; mm += 10)
+                canvas.DrawLine(Border + mm, rule, Border + mm, rule - (mm % 50 == 0 ? 2 : 1.2f), line);
             Text("100 mm", Border + 102, rule + 0.5f, faces.Figures, 8, lead);
             Text(sheet.Foot, Border, PageHeight - Border, faces.Italic, 10, lead);
         }
@@ -88,12 +139,15 @@ public static class SessionSheet
         private float Strip(PrintedSheet sheet, float left, float top, float width)
         {
             var total = sheet.Items.Sum(i => i.Minutes);
-            if (total <= 0) return top;
+            if (total <= 0)
+                return top;
             const float step = 3.6f;
-            float foot = top + (5 * step) + 4, k = (float)(width / total);
+            float foot = top + (5 * step) + 4,
+                k = (float)(width / total);
             foreach (var i in sheet.Items)
             {
-                float x = left + ((float)i.At * k), w = (float)i.Minutes * k;
+                float x = left + ((float)i.At * k),
+                    w = (float)i.Minutes * k;
                 switch (i.Kind)
                 {
                     case ItemKind.Rest or ItemKind.Break:
@@ -103,19 +157,30 @@ public static class SessionSheet
                         for (var c = x - 12; c < x + w + 12; c += 1.5f)
                         {
                             canvas.DrawLine(c, foot, c + 10, foot - (5 * step), line);
-                            if (i.Kind == ItemKind.Break) canvas.DrawLine(c + 10, foot, c, foot - (5 * step), hair);
+                            if (i.Kind == ItemKind.Break)
+                                canvas.DrawLine(c + 10, foot, c, foot - (5 * step), hair);
                         }
                         canvas.Restore();
                         break;
                     case ItemKind.Exercise when i.Posed:
-                        foreach (var run in i.PoseRuns()) Box(left + ((float)run.At * k), foot, (float)run.Minutes * k, TimingRules.Default.Limit(run.Strain).Height * step);
+                        foreach (var run in i.PoseRuns())
+                            Box(
+                                left + ((float)run.At * k),
+                                foot,
+                                (float)run.Minutes * k,
+                                TimingRules.Default.Limit(run.Strain).Height * step
+                            );
                         break;
-                    case ItemKind.Exercise: Box(x, foot, w, 2 * step); break;
+                    case ItemKind.Exercise:
+                        Box(x, foot, w, 2 * step);
+                        break;
                 }
             }
             canvas.DrawLine(left, foot, left + width, foot, line);
-            for (var m = 0; m <= total; m += 5) canvas.DrawLine(left + (m * k), foot, left + (m * k), foot + (m % 30 == 0 ? 2.2f : 1.1f), line);
-            for (var m = 0; m <= total; m += 30) Text(sheet.Time(m), left + (m * k) - (m == 0 ? 0 : 3.5f), foot + 6, faces.Figures, 9, ink);
+            for (var m = 0; m <= total; m += 5)
+                canvas.DrawLine(left + (m * k), foot, left + (m * k), foot + (m % 30 == 0 ? 2.2f : 1.1f), line);
+            for (var m = 0; m <= total; m += 30)
+                Text(sheet.Time(m), left + (m * k) - (m == 0 ? 0 : 3.5f), foot + 6, faces.Figures, 9, ink);
             return foot + 8;
         }
 
@@ -140,7 +205,8 @@ public static class SessionSheet
                 Text(r.Minutes, left + 14, at, faces.Figures, size, ink);
                 Text(r.Name, left + 34, at, r.Rest ? faces.Italic : faces.Strong, size, ink);
                 Text(Cut(r.Says, SheetWidth - 34, faces.Text, size - 1.5f), left + 34, at + (each * 0.42f), faces.Text, size - 1.5f, lead);
-                if (r.Paper != "") Right(r.Paper, left + SheetWidth, at, faces.Text, size - 1, lead);
+                if (r.Paper != "")
+                    Right(r.Paper, left + SheetWidth, at, faces.Text, size - 1, lead);
                 y += each;
                 canvas.DrawLine(left, y, left + SheetWidth, y, hair);
             }
@@ -156,7 +222,8 @@ public static class SessionSheet
             {
                 foreach (var row in Wrapped(note, width, font))
                 {
-                    if (y > PageHeight - Border - 14) return;
+                    if (y > PageHeight - Border - 14)
+                        return;
                     canvas.DrawText(row, left, y, SKTextAlign.Left, font, ink);
                     y += 4.2f;
                 }
@@ -175,15 +242,18 @@ public static class SessionSheet
                     yield return row;
                     row = word;
                 }
-                else row = longer;
+                else
+                    row = longer;
             }
-            if (row != "") yield return row;
+            if (row != "")
+                yield return row;
         }
 
         private static string Cut(string text, float width, SKTypeface face, float points)
         {
             using var font = Font(face, points);
-            while (text.Length > 4 && font.MeasureText(text) > width) text = text[..^2].TrimEnd(' ', '…') + "…";
+            while (text.Length > 4 && font.MeasureText(text) > width)
+                text = text[..^2].TrimEnd(' ', '…') + "…";
             return text;
         }
 

@@ -18,21 +18,50 @@ public sealed class SimulatedSheets
         private static readonly string[] Ends = ["crown", "chin", "sole.L", "sole.R"];
 
         /// <summary>Of the given landmarks those that a person would place on the sheet.</summary>
-        public IEnumerable<string> Placeable(IEnumerable<string> order) => order.Where(id => Drawing.Landmarks.ContainsKey(id) && (Seen.Contains(id) || Ends.Contains(id)));
+        public IEnumerable<string> Placeable(IEnumerable<string> order) =>
+            order.Where(id => Drawing.Landmarks.ContainsKey(id) && (Seen.Contains(id) || Ends.Contains(id)));
     }
 
     /// <param name="width">Of the photograph, pixels.</param>
     /// <param name="side">"L" or "R", for a fault that has a side.</param>
-    public Drawn Figure(string body, string pose, Drapery drapery, Seat seat, PaperSize paper, double height, IReadOnlyList<NamedFault> faults, Manner manner, long seed, string side = "R", int width = 1100)
+    public Drawn Figure(
+        string body,
+        string pose,
+        Drapery drapery,
+        Seat seat,
+        PaperSize paper,
+        double height,
+        IReadOnlyList<NamedFault> faults,
+        Manner manner,
+        long seed,
+        string side = "R",
+        int width = 1100
+    )
     {
         var model = studio.Model(body, FigureCatalogue.Pose(pose), drapery, StudioFigure.Coarse);
         return Taken(DrawnSubject.Of(model, seat, side), paper, height, faults, manner, seed, width);
     }
 
-    public Drawn Head(string sitter, HeadPose pose, PaperSize paper, double height, IReadOnlyList<NamedFault> faults, Manner manner, long seed, int width = 1100) =>
-        Taken(DrawnSubject.Of(heads.Model(sitter), pose), paper, height, faults, manner, seed, width);
+    public Drawn Head(
+        string sitter,
+        HeadPose pose,
+        PaperSize paper,
+        double height,
+        IReadOnlyList<NamedFault> faults,
+        Manner manner,
+        long seed,
+        int width = 1100
+    ) => Taken(DrawnSubject.Of(heads.Model(sitter), pose), paper, height, faults, manner, seed, width);
 
-    private static Drawn Taken(DrawnSubject subject, PaperSize paper, double height, IReadOnlyList<NamedFault> faults, Manner manner, long seed, int width)
+    private static Drawn Taken(
+        DrawnSubject subject,
+        PaperSize paper,
+        double height,
+        IReadOnlyList<NamedFault> faults,
+        Manner manner,
+        long seed,
+        int width
+    )
     {
         var drawing = SimulatedStudent.Draw(subject, paper, height, faults, manner, seed);
         var seen = subject.Line.Landmarks.Where(l => l.Value.Visible).Select(l => l.Key).ToHashSet();

@@ -9,7 +9,14 @@ namespace MintHarbor.Media;
 /// corners lie in the photograph is known exactly.</summary>
 public static class StudioCamera
 {
-    private enum Ground { Table, Board, PaleWall, Cloth, Floor }
+    private enum Ground
+    {
+        Table,
+        Board,
+        PaleWall,
+        Cloth,
+        Floor,
+    }
 
     /// <param name="Says">What the scene holds, for a failing test.</param>
     public sealed record Shot(byte[] Jpeg, IReadOnlyList<Vec2> Corners, string Says);
@@ -17,7 +24,8 @@ public static class StudioCamera
     public static Shot Take(SimulatedDrawing drawing, int width, int height, long seed)
     {
         var random = new SeededRandom(seed);
-        double w = drawing.Paper.WidthMm, h = drawing.Paper.HeightMm;
+        double w = drawing.Paper.WidthMm,
+            h = drawing.Paper.HeightMm;
         var view = new View(random, width, height, w, h);
         Vec2[] paper = [new(0, 0), new(w, 0), new(w, h), new(0, h)];
         var corners = paper.Select(view.See).ToArray();
@@ -29,12 +37,25 @@ public static class StudioCamera
         {
             Lay(canvas, ground, view, random, width, height, w, h);
             canvas.Save();
-            var map = Homography.FromFourPoints([new(0, 0), new(sheet.Width, 0), new(sheet.Width, sheet.Height), new(0, sheet.Height)], [.. corners.Select(c => c + new Vec2(0.5, 0.5))]);
+            var map = Homography.FromFourPoints(
+                [new(0, 0), new(sheet.Width, 0), new(sheet.Width, sheet.Height), new(0, sheet.Height)],
+                [.. corners.Select(c => c + new Vec2(0.5, 0.5))]
+            );
             canvas.SetMatrix(Matrix(map));
             // The paper lifts a little from what it lies on: a thin soft shadow on one side.
-            using (var lift = new SKPaint { Color = new SKColor(20, 18, 16, (byte)random.Between(40, 120)), MaskFilter = SKMaskFilter.CreateBlur(SKBlurStyle.Normal, (float)random.Between(2, 7)) })
-                canvas.DrawRect(new SKRect(2, 3, sheet.Width + (float)random.Between(1, 8), sheet.Height + (float)random.Between(1, 8)), lift);
-            using (var image = SKImage.FromBitmap(sheet)) canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+            using (
+                var lift = new SKPaint
+                {
+                    Color = new SKColor(20, 18, 16, (byte)random.Between(40, 120)),
+                    MaskFilter = SKMaskFilter.CreateBlur(SKBlurStyle.Normal, (float)random.Between(2, 7)),
+                }
+            )
+                canvas.DrawRect(
+                    new SKRect(2, 3, sheet.Width + (float)random.Between(1, 8), sheet.Height + (float)random.Between(1, 8)),
+                    lift
+                );
+            using (var image = SKImage.FromBitmap(sheet))
+                canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
             canvas.Restore();
             says += Hold(canvas, view, random, w, h) + Shade(canvas, random, width, height);
         }
@@ -56,7 +77,10 @@ public static class StudioCamera
 
         public View(SeededRandom random, int width, int height, double w, double h)
         {
-            double pitch = random.Between(-25, 25), yaw = random.Between(-18, 18), roll = random.Between(-9, 9), share = random.Between(0.58, 0.86);
+            double pitch = random.Between(-25, 25),
+                yaw = random.Between(-18, 18),
+                roll = random.Between(-9, 9),
+                share = random.Between(0.58, 0.86);
             Says = $"pitch {pitch:0}, yaw {yaw:0}, roll {roll:0}, fills {share:0.00}";
             var (sp, cp) = Math.SinCos(pitch * Math.PI / 180);
             var (sy, cy) = Math.SinCos(yaw * Math.PI / 180);
@@ -72,46 +96,64 @@ public static class StudioCamera
             }
             Vec2[] at = [new(0, 0), new(w, 0), new(w, h), new(0, h)];
             // Come nearer until the sheet fills its share of the frame, then hold it a little off the middle.
-            double near = 200, far = 20000;
+            double near = 200,
+                far = 20000;
             for (var k = 0; k < 60; k++)
             {
                 var d = (near + far) / 2;
                 var seen = at.Select(p => Project(p.X, p.Y, d)).ToList();
                 var fills = Math.Max((seen.Max(p => p.X) - seen.Min(p => p.X)) / width, (seen.Max(p => p.Y) - seen.Min(p => p.Y)) / height);
-                if (fills > share) near = d; else far = d;
+                if (fills > share)
+                    near = d;
+                else
+                    far = d;
             }
             var corners = at.Select(p => Project(p.X, p.Y, near)).ToArray();
-            double left = corners.Min(p => p.X), right = width - corners.Max(p => p.X), top = corners.Min(p => p.Y), foot = height - corners.Max(p => p.Y);
-            var shift = new Vec2(((right - left) / 2) + random.Between(-0.35, 0.35) * (left + right) / 2, ((foot - top) / 2) + random.Between(-0.35, 0.35) * (top + foot) / 2);
+            double left = corners.Min(p => p.X),
+                right = width - corners.Max(p => p.X),
+                top = corners.Min(p => p.Y),
+                foot = height - corners.Max(p => p.Y);
+            var shift = new Vec2(
+                ((right - left) / 2) + random.Between(-0.35, 0.35) * (left + right) / 2,
+                ((foot - top) / 2) + random.Between(-0.35, 0.35) * (top + foot) / 2
+            );
             map = Homography.FromFourPoints(at, [.. corners.Select(c => c + shift)]);
         }
 
         public string Says { get; }
+
         public Vec2 See(Vec2 mm) => map.Map(mm);
+
         public SKPoint Point(double x, double y) => See(new(x, y)) is var p ? new((float)p.X, (float)p.Y) : default;
 
         public SKPath Path(params (double X, double Y)[] mm)
         {
             using var builder = new SKPathBuilder();
             builder.MoveTo(Point(mm[0].X, mm[0].Y));
-            foreach (var (x, y) in mm.Skip(1)) builder.LineTo(Point(x, y));
+            foreach (var (x, y) in mm.Skip(1))
+                builder.LineTo(Point(x, y));
             builder.Close();
             return builder.Detach();
         }
     }
 
-    private static SKMatrix Matrix(Homography map) => map.Coefficients is var m ? new((float)m[0], (float)m[1], (float)m[2], (float)m[3], (float)m[4], (float)m[5], (float)m[6], (float)m[7], (float)m[8]) : default;
+    private static SKMatrix Matrix(Homography map) =>
+        map.Coefficients is var m
+            ? new((float)m[0], (float)m[1], (float)m[2], (float)m[3], (float)m[4], (float)m[5], (float)m[6], (float)m[7], (float)m[8])
+            : default;
 
     private static void Lay(SKCanvas canvas, Ground ground, View view, SeededRandom random, int width, int height, double w, double h)
     {
         var tone = (byte)random.Between(0, 30);
-        canvas.Clear(ground switch
-        {
-            Ground.PaleWall => new SKColor((byte)(196 + tone), (byte)(194 + tone), (byte)(186 + tone)),
-            Ground.Cloth => new SKColor((byte)(38 + tone), (byte)(44 + tone), (byte)(60 + tone)),
-            Ground.Floor => new SKColor((byte)(120 + tone), (byte)(116 + tone), (byte)(110 + tone)),
-            _ => new SKColor((byte)(84 + tone), (byte)(66 + tone), (byte)(50 + tone)),
-        });
+        canvas.Clear(
+            ground switch
+            {
+                Ground.PaleWall => new SKColor((byte)(196 + tone), (byte)(194 + tone), (byte)(186 + tone)),
+                Ground.Cloth => new SKColor((byte)(38 + tone), (byte)(44 + tone), (byte)(60 + tone)),
+                Ground.Floor => new SKColor((byte)(120 + tone), (byte)(116 + tone), (byte)(110 + tone)),
+                _ => new SKColor((byte)(84 + tone), (byte)(66 + tone), (byte)(50 + tone)),
+            }
+        );
         using var paint = new SKPaint { IsAntialias = true, Style = SKPaintStyle.Stroke };
         if (ground is Ground.Table or Ground.Board)
         {
@@ -137,13 +179,25 @@ public static class StudioCamera
         if (ground is Ground.PaleWall)
         {
             using var mottle = new SKPaint { Color = new SKColor(90, 84, 70, 9) };
-            for (var i = 0; i < 500; i++) canvas.DrawCircle((float)random.Between(0, width), (float)random.Between(0, height), (float)random.Between(6, 60), mottle);
+            for (var i = 0; i < 500; i++)
+                canvas.DrawCircle((float)random.Between(0, width), (float)random.Between(0, height), (float)random.Between(6, 60), mottle);
         }
-        if (ground is not Ground.Board) return;
+        if (ground is not Ground.Board)
+            return;
         // A drawing board, larger than the sheet: another light rectangle round it.
-        double margin = random.Between(25, 90), lean = random.Between(-14, 14);
-        using var board = view.Path((-margin, -margin - lean), (w + margin, -margin + lean), (w + margin + lean, h + margin), (-margin + lean, h + margin));
-        using var fill = new SKPaint { IsAntialias = true, Color = random.Next(2) == 0 ? new SKColor(168, 142, 104) : new SKColor(126, 130, 128) };
+        double margin = random.Between(25, 90),
+            lean = random.Between(-14, 14);
+        using var board = view.Path(
+            (-margin, -margin - lean),
+            (w + margin, -margin + lean),
+            (w + margin + lean, h + margin),
+            (-margin + lean, h + margin)
+        );
+        using var fill = new SKPaint
+        {
+            IsAntialias = true,
+            Color = random.Next(2) == 0 ? new SKColor(168, 142, 104) : new SKColor(126, 130, 128),
+        };
         canvas.DrawPath(board, fill);
     }
 
@@ -164,9 +218,15 @@ public static class StudioCamera
         {
             foreach (var (x, y) in new[] { (0.0, 0.0), (w, 0.0), (w, h), (0.0, h) })
             {
-                if (random.Next(2) == 0) continue;
+                if (random.Next(2) == 0)
+                    continue;
                 var (dx, dy) = (x == 0 ? 1 : -1, y == 0 ? 1 : -1);
-                using var tape = view.Path((x - (dx * 18), y + (dy * 34)), (x + (dx * 34), y - (dy * 18)), (x + (dx * 46), y - (dy * 4)), (x - (dx * 4), y + (dy * 46)));
+                using var tape = view.Path(
+                    (x - (dx * 18), y + (dy * 34)),
+                    (x + (dx * 34), y - (dy * 18)),
+                    (x + (dx * 46), y - (dy * 4)),
+                    (x - (dx * 4), y + (dy * 46))
+                );
                 paint.Color = new SKColor(226, 214, 180, 216);
                 canvas.DrawPath(tape, paint);
             }
@@ -177,8 +237,20 @@ public static class StudioCamera
             // A thumb from outside the frame over one of the sides.
             var side = random.Next(4);
             var along = random.Between(0.2, 0.8);
-            Vec2 edge = side switch { 0 => new(along * w, 0), 1 => new(w, along * h), 2 => new(along * w, h), _ => new(0, along * h) };
-            Vec2 away = side switch { 0 => new(0, -1), 1 => new(1, 0), 2 => new(0, 1), _ => new(-1, 0) };
+            Vec2 edge = side switch
+            {
+                0 => new(along * w, 0),
+                1 => new(w, along * h),
+                2 => new(along * w, h),
+                _ => new(0, along * h),
+            };
+            Vec2 away = side switch
+            {
+                0 => new(0, -1),
+                1 => new(1, 0),
+                2 => new(0, 1),
+                _ => new(-1, 0),
+            };
             paint.Color = new SKColor((byte)random.Between(120, 232), (byte)random.Between(80, 186), (byte)random.Between(60, 160));
             for (var k = 0; k < 40; k++)
             {
@@ -197,10 +269,26 @@ public static class StudioCamera
         var angle = random.Between(0, 2 * Math.PI);
         var reach = new SKPoint((float)(Math.Cos(angle) * width * 0.7), (float)(Math.Sin(angle) * height * 0.7));
         var middle = new SKPoint(width / 2f, height / 2f);
-        using (var fall = new SKPaint { Shader = SKShader.CreateLinearGradient(middle - reach, middle + reach, [new SKColor(255, 250, 235, 0), new SKColor(24, 20, 30, (byte)random.Between(30, 105))], SKShaderTileMode.Clamp) })
+        using (
+            var fall = new SKPaint
+            {
+                Shader = SKShader.CreateLinearGradient(
+                    middle - reach,
+                    middle + reach,
+                    [new SKColor(255, 250, 235, 0), new SKColor(24, 20, 30, (byte)random.Between(30, 105))],
+                    SKShaderTileMode.Clamp
+                ),
+            }
+        )
             canvas.DrawRect(0, 0, width, height, fall);
-        if (random.Next(2) == 0) return "";
-        using var shadow = new SKPaint { IsAntialias = true, Color = new SKColor(16, 14, 22, (byte)random.Between(50, 120)), MaskFilter = SKMaskFilter.CreateBlur(SKBlurStyle.Normal, (float)random.Between(3, 60)) };
+        if (random.Next(2) == 0)
+            return "";
+        using var shadow = new SKPaint
+        {
+            IsAntialias = true,
+            Color = new SKColor(16, 14, 22, (byte)random.Between(50, 120)),
+            MaskFilter = SKMaskFilter.CreateBlur(SKBlurStyle.Normal, (float)random.Between(3, 60)),
+        };
         canvas.Save();
         canvas.Translate(width * (float)random.Between(0.25, 0.75), height * (float)random.Between(0.25, 0.75));
         canvas.RotateDegrees((float)random.Between(0, 360));
@@ -213,7 +301,8 @@ public static class StudioCamera
     {
         // A block of noise laid over and over at changing places: quick, and no pattern that a finder could lean on.
         var noise = new sbyte[65536];
-        for (var i = 0; i < noise.Length; i++) noise[i] = (sbyte)Math.Clamp(random.Normal(4), -14, 14);
+        for (var i = 0; i < noise.Length; i++)
+            noise[i] = (sbyte)Math.Clamp(random.Normal(4), -14, 14);
         var p = (byte*)b.GetPixels();
         for (var y = 0; y < b.Height; y++)
         {
@@ -221,7 +310,8 @@ public static class StudioCamera
             for (var x = 0; x < b.Width; x++, p += 4)
             {
                 var n = noise[(o + x) & 65535];
-                for (var c = 0; c < 3; c++) p[c] = (byte)Math.Clamp(p[c] + n, 0, 255);
+                for (var c = 0; c < 3; c++)
+                    p[c] = (byte)Math.Clamp(p[c] + n, 0, 255);
             }
         }
     }

@@ -10,7 +10,8 @@ internal static class Warp
 {
     /// <summary>Source pixels to a target pixel from which on the source is halved.</summary>
     private const double Coarse = 1.6;
-    private const int Band = 16, Stretch = 16;
+    private const int Band = 16,
+        Stretch = 16;
 
     /// <param name="source">Eight bits a channel, four channels; it is left as it is.</param>
     /// <param name="toSource">From the target to the source, both counted from the upper left pixel's outer corner.</param>
@@ -21,7 +22,8 @@ internal static class Warp
         uint[]? halved = null;
         for (var fine = Fineness(toSource, target.Width, target.Height); fine >= Coarse && w >= 4 && h >= 4; fine /= 2)
         {
-            fixed (uint* own = halved) halved = Halve(halved is null ? (uint*)source.GetPixels() : own, ref w, ref h, halved is null ? source.RowBytes / 4 : w);
+            fixed (uint* own = halved)
+                halved = Halve(halved is null ? (uint*)source.GetPixels() : own, ref w, ref h, halved is null ? source.RowBytes / 4 : w);
             scale /= 2;
         }
         var m = toSource.Coefficients.ToArray();
@@ -33,7 +35,8 @@ internal static class Warp
             var from = (nint)(halved is null ? (uint*)source.GetPixels() : own);
             Parallel.For(0, (th + Band - 1) / Band, band =>
             {
-                for (var y = band * Band; y < Math.Min(th, (band + 1) * Band); y++) Row((uint*)from, w, h, stride, (uint*)pixels + ((long)y * outStride), tw, y + 0.5, m, scale);
+                for (var y = band * Band; y < Math.Min(th, (band + 1) * Band); y++)
+                    Row((uint*)from, w, h, stride, (uint*)pixels + ((long)y * outStride), tw, y + 0.5, m, scale);
             });
         }
     }
@@ -42,25 +45,35 @@ internal static class Warp
     /// them, which is off by a hundredth of a pixel at the steepest view, and needs no division within.</summary>
     private static unsafe void Row(uint* source, int w, int h, int stride, uint* target, int width, double y, double[] m, double scale)
     {
-        double a = (m[1] * y) + m[2], b = (m[4] * y) + m[5], c = (m[7] * y) + m[8], m0 = m[0], m3 = m[3], m6 = m[6];
+        double a = (m[1] * y) + m[2],
+            b = (m[4] * y) + m[5],
+            c = (m[7] * y) + m[8],
+            m0 = m[0],
+            m3 = m[3],
+            m6 = m[6];
         var (u, v) = At(0.5);
         for (var x = 0; x < width; x += Stretch)
         {
             var (nextU, nextV) = At(x + Stretch + 0.5);
-            int fu = Fixed(u), fv = Fixed(v), du = (Fixed(nextU) - fu) / Stretch, dv = (Fixed(nextV) - fv) / Stretch;
+            int fu = Fixed(u),
+                fv = Fixed(v),
+                du = (Fixed(nextU) - fu) / Stretch,
+                dv = (Fixed(nextV) - fv) / Stretch;
             var end = Math.Min(width, x + Stretch);
             if (Inside(u, v) && Inside(nextU, nextV))
             {
                 for (var k = x; k < end; k++, fu += du, fv += dv)
                 {
                     var p = source + ((long)(fv >> 16) * stride) + (fu >> 16);
-                    uint fx = (uint)(fu >> 8) & 255, fy = (uint)(fv >> 8) & 255;
+                    uint fx = (uint)(fu >> 8) & 255,
+                        fy = (uint)(fv >> 8) & 255;
                     target[k] = Four(p, p + stride, fx, fy) | 0xFF000000;
                 }
             }
             else
             {
-                for (var k = x; k < end; k++, fu += du, fv += dv) target[k] = Edge(source, w, h, stride, fu, fv);
+                for (var k = x; k < end; k++, fu += du, fv += dv)
+                    target[k] = Edge(source, w, h, stride, fu, fv);
             }
             (u, v) = (nextU, nextV);
         }
@@ -79,11 +92,16 @@ internal static class Warp
     /// <summary>A pixel whose neighbours may lie outside the source: the border's own colour half a pixel out, white beyond.</summary>
     private static unsafe uint Edge(uint* source, int w, int h, int stride, int fu, int fv)
     {
-        int left = fu >> 16, top = fv >> 16;
-        if (left < -1 || top < -1 || left >= w || top >= h) return 0xFFFFFFFF;
-        int l = Math.Max(0, left), r = Math.Min(w - 1, left + 1);
-        uint* upper = source + ((long)Math.Max(0, top) * stride), lower = source + ((long)Math.Min(h - 1, top + 1) * stride);
-        uint fx = (uint)(fu >> 8) & 255, fy = (uint)(fv >> 8) & 255;
+        int left = fu >> 16,
+            top = fv >> 16;
+        if (left < -1 || top < -1 || left >= w || top >= h)
+            return 0xFFFFFFFF;
+        int l = Math.Max(0, left),
+            r = Math.Min(w - 1, left + 1);
+        uint* upper = source + ((long)Math.Max(0, top) * stride),
+            lower = source + ((long)Math.Min(h - 1, top + 1) * stride);
+        uint fx = (uint)(fu >> 8) & 255,
+            fy = (uint)(fv >> 8) & 255;
         return Mix(Mix(upper[l], upper[r], fx), Mix(lower[l], lower[r], fx), fy) | 0xFF000000;
     }
 
@@ -93,7 +111,10 @@ internal static class Warp
         const ulong lanes = 0x0001000100010001;
         var down = Vector128.ShiftRightLogical(
             (Vector128.WidenLower(Vector128.CreateScalarUnsafe(*(ulong*)upper).AsByte()) * (ushort)(256 - fy))
-            + (Vector128.WidenLower(Vector128.CreateScalarUnsafe(*(ulong*)lower).AsByte()) * (ushort)fy) + Vector128.Create((ushort)128), 8);
+                + (Vector128.WidenLower(Vector128.CreateScalarUnsafe(*(ulong*)lower).AsByte()) * (ushort)fy)
+                + Vector128.Create((ushort)128),
+            8
+        );
         var across = (down * Vector128.Create((256 - fx) * lanes, fx * lanes).AsUInt16()).AsUInt64();
         // No lane runs over: the weights add up to 256.
         var sum = (across.GetElement(0) + across.GetElement(1) + (128 * lanes)) >> 8 & (255 * lanes);
@@ -116,12 +137,18 @@ internal static class Warp
         var from = (nint)source;
         Parallel.For(0, nh, y =>
         {
-            uint* upper = (uint*)from + (2L * y * stride), lower = upper + stride;
+            uint* upper = (uint*)from + (2L * y * stride),
+                lower = upper + stride;
             for (var x = 0; x < nw; x++)
             {
-                uint p = upper[2 * x], q = upper[(2 * x) + 1], r = lower[2 * x], s = lower[(2 * x) + 1];
+                uint p = upper[2 * x],
+                    q = upper[(2 * x) + 1],
+                    r = lower[2 * x],
+                    s = lower[(2 * x) + 1];
                 var rb = ((p & 0xFF00FF) + (q & 0xFF00FF) + (r & 0xFF00FF) + (s & 0xFF00FF) + 0x20002) >> 2 & 0xFF00FF;
-                var ga = (((p >> 8) & 0xFF00FF) + ((q >> 8) & 0xFF00FF) + ((r >> 8) & 0xFF00FF) + ((s >> 8) & 0xFF00FF) + 0x20002) >> 2 & 0xFF00FF;
+                var ga =
+                    (((p >> 8) & 0xFF00FF) + ((q >> 8) & 0xFF00FF) + ((r >> 8) & 0xFF00FF) + ((s >> 8) & 0xFF00FF) + 0x20002) >> 2
+                    & 0xFF00FF;
                 result[(y * nw) + x] = rb | (ga << 8);
             }
         });

@@ -15,7 +15,9 @@ namespace MintHarbor.Store;
 
 /// <summary>The database. Values that are always read whole (plans, landmark sets, remarks, drill rounds) are jsonb columns;
 /// concurrent edits are told apart by PostgreSQL's xmin.</summary>
-public sealed class HarborContext(DbContextOptions<HarborContext> options) : IdentityUserContext<Person, int>(options), IDataProtectionKeyContext
+public sealed class HarborContext(DbContextOptions<HarborContext> options)
+    : IdentityUserContext<Person, int>(options),
+        IDataProtectionKeyContext
 {
     public DbSet<Course> Courses => Set<Course>();
     public DbSet<Membership> Memberships => Set<Membership>();
@@ -91,7 +93,13 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
         });
         b.Entity<PoseReading>(r =>
         {
-            r.HasIndex(x => new { x.MeetingId, x.Pose, x.ReaderId }).IsUnique();
+            r.HasIndex(x => new
+                {
+                    x.MeetingId,
+                    x.Pose,
+                    x.ReaderId,
+                })
+                .IsUnique();
             Jsonb(r.Property(x => x.Card));
         });
         b.Entity<CoursePose>().HasIndex(p => p.CourseId);
@@ -116,17 +124,33 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
             n.HasIndex(x => x.StudentId);
             n.HasOne<Person>().WithMany().HasForeignKey(x => x.AuthorId);
         });
-        b.Entity<Assignment>().HasIndex(a => new { a.CourseId, a.StudentId, a.Due });
+        b.Entity<Assignment>()
+            .HasIndex(a => new
+            {
+                a.CourseId,
+                a.StudentId,
+                a.Due,
+            });
         b.Entity<DrillRound>(r =>
         {
-            r.HasIndex(x => new { x.CourseId, x.StudentId, x.StartedAt });
+            r.HasIndex(x => new
+            {
+                x.CourseId,
+                x.StudentId,
+                x.StartedAt,
+            });
             r.Property(x => x.Kind).HasDefaultValue("clock-hand");
             Jsonb(r.Property(x => x.State));
             r.Property(x => x.Version).IsRowVersion();
         });
         b.Entity<Sheet>(s =>
         {
-            s.HasIndex(x => new { x.CourseId, x.State, x.SubmittedAt });
+            s.HasIndex(x => new
+            {
+                x.CourseId,
+                x.State,
+                x.SubmittedAt,
+            });
             s.HasIndex(x => new { x.CourseId, x.StudentId });
             s.HasIndex(x => new { x.StudentId, x.UploadKey }).IsUnique();
             s.HasIndex(x => x.SetId);
@@ -144,7 +168,9 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
         });
         b.Entity<Picture>().HasKey(p => p.Hash);
         // Pictures are never changed, only added: their bytes need not be compared at every save.
-        b.Entity<Picture>().Property(p => p.Bytes).Metadata.SetValueComparer(new ValueComparer<byte[]>((x, y) => ReferenceEquals(x, y), x => x.Length, x => x));
+        b.Entity<Picture>()
+            .Property(p => p.Bytes)
+            .Metadata.SetValueComparer(new ValueComparer<byte[]>((x, y) => ReferenceEquals(x, y), x => x.Length, x => x));
         b.Entity<Project>(p => Jsonb(p.Property(x => x.Stages)));
         b.Entity<ProjectWork>(w =>
         {
@@ -158,14 +184,24 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options) : Ide
 
     /// <summary>A value that is read and written whole. It is replaced, never changed in place: whether it changed is asked of
     /// the reference, since comparing its text at every save would cost more than the save.</summary>
-    private static PropertyBuilder<T> Jsonb<T>(PropertyBuilder<T> property) where T : class => property.HasColumnType("jsonb").HasConversion(
-            v => JsonSerializer.Serialize(v, Json),
-            s => JsonSerializer.Deserialize<T>(s, Json)!,
-            new ValueComparer<T>((a, c) => ReferenceEquals(a, c), v => RuntimeHelpers.GetHashCode(v), v => v));
+    private static PropertyBuilder<T> Jsonb<T>(PropertyBuilder<T> property)
+        where T : class =>
+        property
+            .HasColumnType("jsonb")
+            .HasConversion(
+                v => JsonSerializer.Serialize(v, Json),
+                s => JsonSerializer.Deserialize<T>(s, Json)!,
+                new ValueComparer<T>((a, c) => ReferenceEquals(a, c), v => RuntimeHelpers.GetHashCode(v), v => v)
+            );
 
     /// <summary>The same where there may be none.</summary>
-    private static void Optional<T>(PropertyBuilder<T?> property) where T : class => property.HasColumnType("jsonb").HasConversion(
-            v => JsonSerializer.Serialize(v, Json),
-            s => JsonSerializer.Deserialize<T>(s, Json),
-            new ValueComparer<T?>((a, c) => ReferenceEquals(a, c), v => v == null ? 0 : RuntimeHelpers.GetHashCode(v), v => v));
+    private static void Optional<T>(PropertyBuilder<T?> property)
+        where T : class =>
+        property
+            .HasColumnType("jsonb")
+            .HasConversion(
+                v => JsonSerializer.Serialize(v, Json),
+                s => JsonSerializer.Deserialize<T>(s, Json),
+                new ValueComparer<T?>((a, c) => ReferenceEquals(a, c), v => v == null ? 0 : RuntimeHelpers.GetHashCode(v), v => v)
+            );
 }

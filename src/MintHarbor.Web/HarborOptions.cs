@@ -27,7 +27,8 @@ public sealed class DatabaseCheck(HarborContext db) : IHealthCheck
 /// <summary>The same headers on every answer: nothing runs or loads that did not come with the page.</summary>
 public static class Headers
 {
-    public const string Policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+    public const string Policy =
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
 
     public static Task Set(HttpContext context, RequestDelegate next)
     {

@@ -18,7 +18,8 @@ using Prometheus;
 
 var builder = WebApplication.CreateBuilder(args);
 var services = builder.Services;
-var connection = builder.Configuration.GetConnectionString("Harbor") ?? throw new InvalidOperationException("ConnectionStrings:Harbor is not set; './harbor start' sets it");
+var connection = builder.Configuration.GetConnectionString("Harbor")
+    ?? throw new InvalidOperationException("ConnectionStrings:Harbor is not set; './harbor start' sets it");
 builder.WebHost.UseStaticWebAssets();
 builder.WebHost.ConfigureKestrel(k =>
 {
@@ -30,27 +31,36 @@ builder.WebHost.ConfigureKestrel(k =>
 services.AddHarborStore(connection);
 services.AddSingleton<IClock>(SystemClock.Instance);
 services.AddDataProtection().SetApplicationName("MintHarbor").PersistKeysToDbContext<HarborContext>();
-services.AddIdentityCore<Person>(o =>
-{
-    o.Password.RequiredLength = 10;
-    o.Password.RequireDigit = o.Password.RequireUppercase = o.Password.RequireNonAlphanumeric = o.Password.RequireLowercase = false;
-    o.Password.RequiredUniqueChars = 4;
-    o.User.RequireUniqueEmail = true;
-    o.Lockout.MaxFailedAccessAttempts = 8;
-    o.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
-}).AddSignInManager().AddEntityFrameworkStores<HarborContext>().AddDefaultTokenProviders().AddClaimsPrincipalFactory<PersonClaims>();
-services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies(o => o.ApplicationCookie!.Configure(c =>
-{
-    c.Cookie.Name = "harbor";
-    c.Cookie.SameSite = SameSiteMode.Lax;
-    c.Cookie.HttpOnly = true;
-    c.LoginPath = "/sign-in";
-    c.Events.OnRedirectToAccessDenied = x =>
+services
+    .AddIdentityCore<Person>(o =>
     {
-        x.Response.StatusCode = StatusCodes.Status403Forbidden;
-        return Task.CompletedTask;
-    };
-}));
+        o.Password.RequiredLength = 10;
+        o.Password.RequireDigit = o.Password.RequireUppercase = o.Password.RequireNonAlphanumeric = o.Password.RequireLowercase = false;
+        o.Password.RequiredUniqueChars = 4;
+        o.User.RequireUniqueEmail = true;
+        o.Lockout.MaxFailedAccessAttempts = 8;
+        o.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
+    })
+    .AddSignInManager()
+    .AddEntityFrameworkStores<HarborContext>()
+    .AddDefaultTokenProviders()
+    .AddClaimsPrincipalFactory<PersonClaims>();
+services
+    .AddAuthentication(IdentityConstants.ApplicationScheme)
+    .AddIdentityCookies(o =>
+        o.ApplicationCookie!.Configure(c =>
+        {
+            c.Cookie.Name = "harbor";
+            c.Cookie.SameSite = SameSiteMode.Lax;
+            c.Cookie.HttpOnly = true;
+            c.LoginPath = "/sign-in";
+            c.Events.OnRedirectToAccessDenied = x =>
+            {
+                x.Response.StatusCode = StatusCodes.Status403Forbidden;
+                return Task.CompletedTask;
+            };
+        })
+    );
 services.AddAuthorization(o => o.FallbackPolicy = o.DefaultPolicy);
 services.AddAntiforgery(o =>
 {
@@ -58,21 +68,30 @@ services.AddAntiforgery(o =>
     o.Cookie.Name = "harbor-form";
     o.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
 });
-services.AddRazorPages(o => o.Conventions.ConfigureFilter(new CourseGate())).AddMvcOptions(o =>
-{
-    o.Filters.Add<InputProblems>();
-    o.ModelBindingMessageProvider.SetAttemptedValueIsInvalidAccessor((value, field) => $"'{value}' can't be read as {field}.");
-});
+services
+    .AddRazorPages(o => o.Conventions.ConfigureFilter(new CourseGate()))
+    .AddMvcOptions(o =>
+    {
+        o.Filters.Add<InputProblems>();
+        o.ModelBindingMessageProvider.SetAttemptedValueIsInvalidAccessor((value, field) => $"'{value}' can't be read as {field}.");
+    });
 services.Configure<RouteOptions>(o => o.LowercaseUrls = true);
 services.Configure<FormOptions>(o => o.MultipartBodyLengthLimit = Photo.MostBytes + (1 << 20));
 var options = builder.Configuration.GetSection("Harbor").Get<HarborOptions>() ?? new();
 services.Configure<ForwardedHeadersOptions>(o =>
 {
     o.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto;
-    foreach (var p in options.Proxies) o.KnownProxies.Add(System.Net.IPAddress.TryParse(p, out var ip) ? ip : throw new InvalidOperationException($"Harbor:Proxies names '{p}'; accepted: IP addresses"));
+    foreach (var p in options.Proxies)
+        o.KnownProxies.Add(
+            System.Net.IPAddress.TryParse(p, out var ip)
+                ? ip
+                : throw new InvalidOperationException($"Harbor:Proxies names '{p}'; accepted: IP addresses")
+        );
 });
+
 // For a monitor on this machine; never on the port that visitors reach.
-if (options.MetricsPort is { } port) services.AddMetricServer(m => (m.Hostname, m.Port) = ("127.0.0.1", (ushort)port));
+if (options.MetricsPort is { } port)
+    services.AddMetricServer(m => (m.Hostname, m.Port) = ("127.0.0.1", (ushort)port));
 services.AddScoped<CourseScope>();
 services.AddScoped<CourseActions>();
 services.AddScoped<SessionActions>();
@@ -113,13 +132,15 @@ app.UseStatusCodePagesWithReExecute("/problem", "?code={0}");
 app.Use(Headers.Set);
 app.Use(FigureViews.FromMemory);
 app.UseRouting();
-if (options.MetricsPort is not null) app.UseHttpMetrics();
+if (options.MetricsPort is not null)
+    app.UseHttpMetrics();
 app.UseAuthentication();
 app.UseAuthorization();
 app.MapStaticAssets().AllowAnonymous();
 app.MapRazorPages().WithStaticAssets();
 app.MapHealthChecks("/health").AllowAnonymous();
 app.MapHealthChecks("/health/ready").AllowAnonymous();
+
 // Alive is the process alone: a database that is away must not have the node killed.
 app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
 app.MapGet("/courses/{course:int}/figure/{pose}", FigureViews.Serve);

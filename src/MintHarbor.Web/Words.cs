@@ -10,34 +10,68 @@ namespace MintHarbor.Web;
 public static class Words
 {
     public static string Day(LocalDate d) => d.ToString("dddd d MMMM", CultureInfo.InvariantCulture);
+
     public static string WeekDay(LocalDate d) => d.ToString("ddd d MMM", CultureInfo.InvariantCulture);
+
     public static string ShortDay(LocalDate d) => d.ToString("d MMM", CultureInfo.InvariantCulture);
+
     public static string Clock(LocalTime t) => t.ToString("HH:mm", CultureInfo.InvariantCulture);
 
     public static LocalDateTime Local(Instant i, Course c) => i.InZone(Zone(c)).LocalDateTime;
+
     public static string When(Instant i, Course c) => Local(i, c).ToString("d MMMM, HH:mm", CultureInfo.InvariantCulture);
+
     public static string WhenShort(Instant i, Course c) => Local(i, c).ToString("ddd HH:mm", CultureInfo.InvariantCulture);
+
     public static DateTimeZone Zone(Course c) => DateTimeZoneProviders.Tzdb.GetZoneOrNull(c.Zone) ?? DateTimeZone.Utc;
+
     public static LocalDate Today(Course c, Instant now) => now.InZone(Zone(c)).Date;
 
     /// <summary>A name set apart from the text around it, so that one read from the right leaves numbers beside it where they are.</summary>
     public static string Apart(string name) => $"\u2068{name}\u2069";
 
-    public static string InDays(LocalDate d, LocalDate today) => Period.Between(today, d, PeriodUnits.Days).Days switch
-    {
-        0 => "today",
-        1 => "tomorrow",
-        -1 => "yesterday",
-        2 => "in two days",
-        > 0 and var n => $"in {n} days",
-        var n => $"{-n} days ago",
-    };
+    public static string InDays(LocalDate d, LocalDate today) =>
+        Period.Between(today, d, PeriodUnits.Days).Days switch
+        {
+            0 => "today",
+            1 => "tomorrow",
+            -1 => "yesterday",
+            2 => "in two days",
+            > 0 and var n => $"in {n} days",
+            var n => $"{-n} days ago",
+        };
 
-    public static string Of(Approach a) => a switch { Approach.QuickFirst => "Quick-first", Approach.LongFirst => "Long-first", _ => "Alternating" };
-    public static string Of(ModelKind m) => m switch { ModelKind.Person => "one model", ModelKind.Two => "two models", ModelKind.Cast => "cast", ModelKind.StillLife => "still life", _ => "self in a mirror" };
-    public static string Of(SheetState s) => s switch { SheetState.Placing => "not handed in", SheetState.Example => "example", SheetState.Drafted => "draft", SheetState.Kept => "kept beside", _ => s.ToString().ToLowerInvariant() };
+    public static string Of(Approach a) =>
+        a switch
+        {
+            Approach.QuickFirst => "Quick-first",
+            Approach.LongFirst => "Long-first",
+            _ => "Alternating",
+        };
+
+    public static string Of(ModelKind m) =>
+        m switch
+        {
+            ModelKind.Person => "one model",
+            ModelKind.Two => "two models",
+            ModelKind.Cast => "cast",
+            ModelKind.StillLife => "still life",
+            _ => "self in a mirror",
+        };
+
+    public static string Of(SheetState s) =>
+        s switch
+        {
+            SheetState.Placing => "not handed in",
+            SheetState.Example => "example",
+            SheetState.Drafted => "draft",
+            SheetState.Kept => "kept beside",
+            _ => s.ToString().ToLowerInvariant(),
+        };
+
     /// <summary>A sheet's state as its student may know it: whether a draft exists is the instructor's affair.</summary>
     public static string Of(SheetState s, bool own) => Of(own && s == SheetState.Drafted ? SheetState.Waiting : s);
+
     public static string Of(CourseRole r) => r.ToString().ToLowerInvariant();
 
     public static string Of(Assignment a) => a.Exercise is { } e ? Exercises.Find(e)?.Name ?? e : Drills.Find(a.Drill)?.Name ?? "Drill";

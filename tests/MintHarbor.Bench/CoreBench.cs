@@ -18,21 +18,50 @@ public static class CoreBench
     public static void Run(Report report, bool quick)
     {
         var drawing = SimulatedHand.Draw("stand-male-0", PaperSize.Find("18x24in")!, 500, new(HeadScale: 1.15), 0.6, 3);
-        var marks = LandmarkIds.BenchOrder.Concat(drawing.Landmarks.Keys).Distinct().Where(drawing.Landmarks.ContainsKey).Take(40).ToDictionary(id => id, id => drawing.Landmarks[id]);
+        var marks = LandmarkIds
+            .BenchOrder.Concat(drawing.Landmarks.Keys)
+            .Distinct()
+            .Where(drawing.Landmarks.ContainsKey)
+            .Take(40)
+            .ToDictionary(id => id, id => drawing.Landmarks[id]);
         var ask = new JudgeRequest { Landmarks = new(marks) };
-        for (var n = 0; n < 1500; n++) Judge.Of(ask);
+        for (var n = 0; n < 1500; n++)
+            Judge.Of(ask);
         report.Add("core", $"findings from {marks.Count} landmarks", Report.Median(1000, () => Judge.Of(ask)), "ms", atMost: 1);
         foreach (var approach in Enum.GetValues<Approach>())
         {
-            var plan = new PlanRequest { Minutes = 180, Approach = approach, Purpose = Purpose.Proportion, Students = 14, Seed = 7, Rung = approach == Approach.LongFirst ? "long-pose" : null };
-            if (Planner.Plan(plan).Proposals.Count == 0) throw new InvalidOperationException($"no plan by {approach}");
+            var plan = new PlanRequest
+            {
+                Minutes = 180,
+                Approach = approach,
+                Purpose = Purpose.Proportion,
+                Students = 14,
+                Seed = 7,
+                Rung = approach == Approach.LongFirst ? "long-pose" : null,
+            };
+            if (Planner.Plan(plan).Proposals.Count == 0)
+                throw new InvalidOperationException($"no plan by {approach}");
             report.Add("core", $"three timetables of 180 min, {approach}", Report.Median(20, () => Planner.Plan(plan)), "ms", atMost: 200);
         }
         var hall = RoomPlan.Usual with { Width = 16, Depth = 13, Stand = new(8, 5) };
         hall = hall with { Spots = RoomLayout.Lay(hall, 30) };
-        if (hall.Spots.Count < 30) throw new InvalidOperationException($"{hall.Spots.Count} places");
-        var thirty = Enumerable.Range(0, 30).Select(n => new Sitter($"{n}", n % 9 == 0 ? Hand.Left : Hand.Right) { Had = new Dictionary<string, int> { ["front"] = n % 3, ["profile"] = n % 4 }, Needs = n % 11 == 0 ? ["low"] : [] }).ToList();
-        report.Add("core", "30 students seated in 30 places, every place checked", Report.Median(15, () => SeatPlanner.Seat(hall, thirty, null, 0, 457.2, 609.6)), "ms", atMost: 100);
+        if (hall.Spots.Count < 30)
+            throw new InvalidOperationException($"{hall.Spots.Count} places");
+        var thirty = Enumerable
+            .Range(0, 30)
+            .Select(n => new Sitter($"{n}", n % 9 == 0 ? Hand.Left : Hand.Right)
+            {
+                Had = new Dictionary<string, int> { ["front"] = n % 3, ["profile"] = n % 4 },
+                Needs = n % 11 == 0 ? ["low"] : [],
+            })
+            .ToList();
+        report.Add(
+            "core",
+            "30 students seated in 30 places, every place checked",
+            Report.Median(15, () => SeatPlanner.Seat(hall, thirty, null, 0, 457.2, 609.6)),
+            "ms",
+            atMost: 100
+        );
         Figures(report, quick);
         Heads(report, quick);
         var shot = StudioCamera.Take(drawing, 3000, 4000, 9);
@@ -45,17 +74,34 @@ public static class CoreBench
         var ours = Report.Median(runs, () => photo.Straighten(shot.Corners, paper, 0.25).Dispose());
         var (w, h) = ((int)Math.Round(paper.WidthMm / 0.25), (int)Math.Round(paper.HeightMm / 0.25));
         using var source = Mat.FromPixelData(photo.Height, photo.Width, MatType.CV_8UC4, photo.Bitmap.GetPixels());
-        using var map = Cv2.GetPerspectiveTransform([.. shot.Corners.Select(c => new Point2f((float)c.X, (float)c.Y))], [new(0, 0), new(w - 1, 0), new(w - 1, h - 1), new(0, h - 1)]);
+        using var map = Cv2.GetPerspectiveTransform(
+            [.. shot.Corners.Select(c => new Point2f((float)c.X, (float)c.Y))],
+            [new(0, 0), new(w - 1, 0), new(w - 1, h - 1), new(0, h - 1)]
+        );
         using var flat = new Mat();
-        var theirs = Report.Median(runs, () => Cv2.WarpPerspective(source, flat, map, new OpenCvSharp.Size(w, h), InterpolationFlags.Linear));
-        report.Add("photograph", $"straightened to {w} × {h}, over OpenCV's warp", ours / theirs, "×", atMost: 2.5, note: $"{ours:0} ms to {theirs:0} ms");
+        var theirs = Report.Median(runs, () =>
+            Cv2.WarpPerspective(source, flat, map, new OpenCvSharp.Size(w, h), InterpolationFlags.Linear)
+        );
+        report.Add(
+            "photograph",
+            $"straightened to {w} × {h}, over OpenCV's warp",
+            ours / theirs,
+            "×",
+            atMost: 2.5,
+            note: $"{ours:0} ms to {theirs:0} ms"
+        );
         using var straight = photo.Straighten(shot.Corners, paper, 0.25);
         report.Add("photograph", "light evened", Report.Median(runs, () =>
-        {
-            var field = LightField.Of(straight.Grey());
-            straight.Even(field);
-        }), "ms");
-        report.Add("photograph", "encoded for the bench", Report.Median(runs, () => straight.Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 88)), "ms");
+            {
+                var field = LightField.Of(straight.Grey());
+                straight.Even(field);
+            }), "ms");
+        report.Add(
+            "photograph",
+            "encoded for the bench",
+            Report.Median(runs, () => straight.Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 88)),
+            "ms"
+        );
     }
 
     /// <summary>The studio figure; targets are one and a half times what its first drawing on two shared cores took.</summary>
@@ -63,21 +109,52 @@ public static class CoreBench
     {
         var pose = FigureCatalogue.Pose("contrapposto");
         FigureModel Made(float step, bool garment) => new StudioFigure(0).Model("male", pose, Drapery.For(false, garment), step);
-        for (var n = 0; n < 16; n++) Made(StudioFigure.Fine, n % 2 == 0);
+        for (var n = 0; n < 16; n++)
+            Made(StudioFigure.Fine, n % 2 == 0);
         var runs = quick ? 7 : 15;
         report.Add("figure", "skin of a pose for a drawing", Report.Median(runs, () => Made(StudioFigure.Fine, false)), "ms", atMost: 164);
         report.Add("figure", "the same in shirt and shorts", Report.Median(runs, () => Made(StudioFigure.Fine, true)), "ms");
         report.Add("figure", "skin of a pose for a preview", Report.Median(runs, () => Made(StudioFigure.Coarse, false)), "ms");
         var (fine, coarse) = (Made(StudioFigure.Fine, false), Made(StudioFigure.Coarse, false));
         Report.Median(30, () => StudioFigure.View(fine, new(25), FigureViewKind.Line).ToSvg());
-        report.Add("figure", "line view 480 × 720, written", Report.Median(30, () => StudioFigure.View(fine, new(25), FigureViewKind.Line).ToSvg()), "ms", atMost: 35);
-        report.Add("figure", "line preview 240 × 360, written", Report.Median(30, () => StudioFigure.View(coarse, new(25), FigureViewKind.Line, 240, 360).ToSvg()), "ms", atMost: 26);
-        report.Add("figure", "tone 480 × 720 averaged from twice the size, shadow included", Report.Median(20, () => StudioFigure.View(fine, new(25), FigureViewKind.Tone)), "ms");
-        report.Add("figure", "tone preview 240 × 360", Report.Median(20, () => StudioFigure.View(coarse, new(25), FigureViewKind.Tone, 240, 360, finer: 1)), "ms");
+        report.Add(
+            "figure",
+            "line view 480 × 720, written",
+            Report.Median(30, () => StudioFigure.View(fine, new(25), FigureViewKind.Line).ToSvg()),
+            "ms",
+            atMost: 35
+        );
+        report.Add(
+            "figure",
+            "line preview 240 × 360, written",
+            Report.Median(30, () => StudioFigure.View(coarse, new(25), FigureViewKind.Line, 240, 360).ToSvg()),
+            "ms",
+            atMost: 26
+        );
+        report.Add(
+            "figure",
+            "tone 480 × 720 averaged from twice the size, shadow included",
+            Report.Median(20, () => StudioFigure.View(fine, new(25), FigureViewKind.Tone)),
+            "ms"
+        );
+        report.Add(
+            "figure",
+            "tone preview 240 × 360",
+            Report.Median(20, () => StudioFigure.View(coarse, new(25), FigureViewKind.Tone, 240, 360, finer: 1)),
+            "ms"
+        );
         var studio = new StudioFigure();
         foreach (var body in FigureCatalogue.Bodies.Take(quick ? 2 : 8))
-            foreach (var p in FigureCatalogue.Poses.Take(24)) studio.Model(body.Id, p, Drapery.For(false, false));
-        report.Add("figure", $"kept after 24 poses × {(quick ? 2 : 8)} bodies", studio.BytesKept / 1048576.0, "MB", atMost: 96, note: $"one model {fine.Bytes / 1048576.0:0.0} MB, {fine.TriangleCount / 1000} thousand triangles");
+        foreach (var p in FigureCatalogue.Poses.Take(24))
+            studio.Model(body.Id, p, Drapery.For(false, false));
+        report.Add(
+            "figure",
+            $"kept after 24 poses × {(quick ? 2 : 8)} bodies",
+            studio.BytesKept / 1048576.0,
+            "MB",
+            atMost: 96,
+            note: $"one model {fine.Bytes / 1048576.0:0.0} MB, {fine.TriangleCount / 1000} thousand triangles"
+        );
     }
 
     /// <summary>The studio head; targets are one and a half times what its first drawing on two shared cores took.</summary>
@@ -87,12 +164,43 @@ public static class CoreBench
         var studio = new StudioHead(kept: 1);
         var head = studio.Model();
         var sitters = 0;
-        report.Add("head", "another sitter of a kept sculpt", Report.Median(quick ? 3 : 8, () => studio.Model(HeadCatalogue.Sitters.Where(s => s.Sculpt == "plain").ElementAt(1 + (sitters++ % 6)).Id)), "ms");
-        foreach (var kind in new[] { FigureViewKind.Line, FigureViewKind.Tone }) Report.Median(20, () => StudioHead.View(head, new(20), kind));
+        report.Add(
+            "head",
+            "another sitter of a kept sculpt",
+            Report.Median(quick ? 3 : 8, () =>
+                studio.Model(HeadCatalogue.Sitters.Where(s => s.Sculpt == "plain").ElementAt(1 + (sitters++ % 6)).Id)
+            ),
+            "ms"
+        );
+        foreach (var kind in new[] { FigureViewKind.Line, FigureViewKind.Tone })
+            Report.Median(20, () => StudioHead.View(head, new(20), kind));
         var turn = 0.0;
-        report.Add("head", "line view 480 × 600, written", Report.Median(30, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Line).ToSvg()), "ms", atMost: 64);
-        report.Add("head", "tone 480 × 600 averaged from twice the size, shadow included", Report.Median(20, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Tone)), "ms", atMost: 110);
-        report.Add("head", "the same in five values", Report.Median(20, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Tone, values: 5)), "ms", atMost: 196);
-        report.Add("head", "construction, written", Report.Median(20, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Construction).ToSvg()), "ms");
+        report.Add(
+            "head",
+            "line view 480 × 600, written",
+            Report.Median(30, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Line).ToSvg()),
+            "ms",
+            atMost: 64
+        );
+        report.Add(
+            "head",
+            "tone 480 × 600 averaged from twice the size, shadow included",
+            Report.Median(20, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Tone)),
+            "ms",
+            atMost: 110
+        );
+        report.Add(
+            "head",
+            "the same in five values",
+            Report.Median(20, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Tone, values: 5)),
+            "ms",
+            atMost: 196
+        );
+        report.Add(
+            "head",
+            "construction, written",
+            Report.Median(20, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Construction).ToSvg()),
+            "ms"
+        );
     }
 }

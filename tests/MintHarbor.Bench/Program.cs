@@ -2,7 +2,8 @@ using MintHarbor.Bench;
 using MintHarbor.Web.Tests;
 
 // ./harbor bench [--quick] [--only PART] [--out FILE], ./harbor study
-if (args is ["--study", var page]) return StudyRun.Run(page);
+if (args is ["--study", var page])
+    return StudyRun.Run(page);
 var quick = args.Contains("--quick");
 string? After(string option) => Array.IndexOf(args, option) is var at and >= 0 && at + 1 < args.Length ? args[at + 1] : null;
 var only = After("--only");
@@ -11,16 +12,27 @@ bool Wanted(string part) => only is null || only == part;
 var calibration = Report.Calibrate();
 Console.WriteLine($"{Environment.ProcessorCount} cores, .NET {Environment.Version}; calibration loop {calibration:0.0} ms");
 var report = new Report();
-if (Wanted("core")) CoreBench.Run(report, quick);
-if (Wanted("pages")) await new WebBench(report, quick).Run();
-if (Wanted("growth")) await new GrowthBench(report, quick).Run();
-if (Wanted("browser")) await new BrowserBench(report, quick).Run();
+if (Wanted("core"))
+    CoreBench.Run(report, quick);
+if (Wanted("pages"))
+    await new WebBench(report, quick).Run();
+if (Wanted("growth"))
+    await new GrowthBench(report, quick).Run();
+if (Wanted("browser"))
+    await new BrowserBench(report, quick).Run();
 if (Wanted("load") && !quick)
 {
     var r = await Load.Run(await TestDatabase.Demo(), 30, 100);
     report.Add("load", $"{r.Students} photographs of 12 MP at once: failed", r.Failed, "", atMost: 0);
     report.Add("load", "the slowest of them answered after", r.Uploads[^1], "s", note: $"median {r.Uploads[r.Uploads.Count / 2]:0.0} s");
-    report.Add("load", $"the clock heard by {r.Displays} displays meanwhile, the latest", r.Delays[^1], "ms", atMost: 1000, note: $"median {r.Delays[r.Delays.Count / 2]:0} ms of {r.Delays.Count}");
+    report.Add(
+        "load",
+        $"the clock heard by {r.Displays} displays meanwhile, the latest",
+        r.Delays[^1],
+        "ms",
+        atMost: 1000,
+        note: $"median {r.Delays[r.Delays.Count / 2]:0} ms of {r.Delays.Count}"
+    );
     report.Add("load", "the server's memory at most", r.PeakMegabytes, "MB", note: $"{r.BeforeMegabytes:0} MB before");
 }
 var after = Report.Calibrate();

@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text;
-using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Courses;
+using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Heads;
@@ -23,7 +23,8 @@ public static class StudyRun
         var worst = 0.0;
         var study = JudgeStudy.Run(Seed, sheets, studio);
         // The same sheets once more, the first of them by way of a photograph whose sheet is found and laid flat.
-        Homography? there = null, back = null;
+        Homography? there = null,
+            back = null;
         var at = -1;
         var photo = JudgeStudy.Run(Seed, photographs, studio, (sheet, truth, w, h) =>
         {
@@ -32,7 +33,8 @@ public static class StudyRun
                 at = sheet;
                 (there, back) = Photograph(sheet);
                 photographed++;
-                if (back is null) lost++;
+                if (back is null)
+                    lost++;
                 else if (Corners(w, h).Max(c => (back.Map(there.Map(c)) - c).Length) > 4)
                 {
                     // Laid flat by wrong corners: a person sees that on the corners page and pulls them right.
@@ -40,7 +42,8 @@ public static class StudyRun
                     back = null;
                 }
             }
-            if (there is null || back is null) return truth;
+            if (there is null || back is null)
+                return truth;
             var seen = back.Map(there.Map(truth));
             worst = Math.Max(worst, (seen - truth).Length);
             return seen;
@@ -67,18 +70,22 @@ public static class StudyRun
 
     private static Vec2[] Corners(double w, double h) => [new(0, 0), new(w, 0), new(w, h), new(0, h)];
 
-    private static string Share(int part, int of) => of == 0 ? "–" : (100.0 * part / of).ToString("0.0", CultureInfo.InvariantCulture) + " %";
+    private static string Share(int part, int of) =>
+        of == 0 ? "–" : (100.0 * part / of).ToString("0.0", CultureInfo.InvariantCulture) + " %";
 
     private static string Write(StudyResult s, StudyResult p, StudyResult h, int photographs, int lost, int wrong, double worst)
     {
         var t = new StringBuilder();
-        t.Append($"""
+        t.Append(
+            $"""
             # What the critique finds, and how often it cries wolf
 
             `./harbor study` made this page; anybody can run it again and gets the same table (seed {Seed}, which no test uses).
 
             {s.Sheets} simulated sheets: the studio figure in every pose and body, from a seat drawn by lot, with no fault (every fourth), one
-            or two; drawn 300 to 520 mm high on 18 × 24 in; every landmark placed with an error of {JudgeStudy.Placement.ToString(CultureInfo.InvariantCulture)} mm (1 σ a coordinate), pose cards read
+            or two; drawn 300 to 520 mm high on 18 × 24 in; every landmark placed with an error of {JudgeStudy.Placement.ToString(
+                CultureInfo.InvariantCulture
+            )} mm (1 σ a coordinate), pose cards read
             with their stated errors. The truth of a measure is the same judge's reading of the drawing without placement and reading error, so
             placing, reading, and what is said of both are on trial; the trade isn't.
 
@@ -91,17 +98,36 @@ public static class StudyRun
             | against | rule | due | found | truly inside | false | judged | covered | too small |
             |---|---|---|---|---|---|---|---|---|
 
-            """);
+            """
+        );
         Rows(t, s);
-        t.Append("\n## Clean sheets\n\nSheets without a fault on which something is said to be outside that truly is inside. Target: 1 in 20 at most.\n\n| against | clean sheets | with a false alarm |\n|---|---|---|\n");
-        foreach (var (against, sheets, alarms) in s.Clean) t.Append(CultureInfo.InvariantCulture, $"| {Name(against)} | {sheets} | {alarms} ({Share(alarms, sheets)}) |\n");
-        t.Append("\n## Against the reference view, off by 8 % or 4° and more\n\nWhatever the uncertainty; as measured.\n\n| rule | such | said |\n|---|---|---|\n");
-        foreach (var r in s.Rows.Where(r => r.Large > 0)) t.Append(CultureInfo.InvariantCulture, $"| {Judge.RuleName(r.Rule)} | {r.Large} | {Share(r.LargeFound, r.Large)} |\n");
-        t.Append("\n## By fault and size\n\nSheets with one fault, held against the reference view: on how many the fault puts some measure at or beyond tolerance and twice the\nuncertainty, and on how many of those something is said. A fault that the seat hides, or that is small for its part, is due nowhere.\n\n| fault | size | sheets | due | found | missed |\n|---|---|---|---|---|---|\n");
-        foreach (var f in s.Faults) t.Append(CultureInfo.InvariantCulture, $"| {f.Fault} | {f.Size} | {f.Sheets} | {f.Due} | {f.Found} | {f.Due - f.Found} |\n");
-        t.Append(CultureInfo.InvariantCulture, $"\n## By way of a photograph\n\n{photographs} of the sheets photographed on a bad evening (from up to 25° aside, half in shadow, on five grounds; 1500 × 2000 pixels), found and laid\nflat before the landmarks were placed: {lost} not found, {wrong} laid by a corner more than 4 mm off (put right by hand, as the corners page asks); in the others a landmark moved by\n{worst:0.00} mm at most.\n\n| against | due | found | false | covered |\n|---|---|---|---|---|\n");
-        foreach (var g in p.Rows.GroupBy(r => r.Against)) t.Append(CultureInfo.InvariantCulture, $"| {Name(g.Key)} | {g.Sum(r => r.Due)} | {Share(g.Sum(r => r.Found), g.Sum(r => r.Due))} | {g.Sum(r => r.False)} | {Share(g.Sum(r => r.Covered), g.Sum(r => r.Judged))} |\n");
-        t.Append(CultureInfo.InvariantCulture, $"""
+        t.Append(
+            "\n## Clean sheets\n\nSheets without a fault on which something is said to be outside that truly is inside. Target: 1 in 20 at most.\n\n| against | clean sheets | with a false alarm |\n|---|---|---|\n"
+        );
+        foreach (var (against, sheets, alarms) in s.Clean)
+            t.Append(CultureInfo.InvariantCulture, $"| {Name(against)} | {sheets} | {alarms} ({Share(alarms, sheets)}) |\n");
+        t.Append(
+            "\n## Against the reference view, off by 8 % or 4° and more\n\nWhatever the uncertainty; as measured.\n\n| rule | such | said |\n|---|---|---|\n"
+        );
+        foreach (var r in s.Rows.Where(r => r.Large > 0))
+            t.Append(CultureInfo.InvariantCulture, $"| {Judge.RuleName(r.Rule)} | {r.Large} | {Share(r.LargeFound, r.Large)} |\n");
+        t.Append(
+            "\n## By fault and size\n\nSheets with one fault, held against the reference view: on how many the fault puts some measure at or beyond tolerance and twice the\nuncertainty, and on how many of those something is said. A fault that the seat hides, or that is small for its part, is due nowhere.\n\n| fault | size | sheets | due | found | missed |\n|---|---|---|---|---|---|\n"
+        );
+        foreach (var f in s.Faults)
+            t.Append(CultureInfo.InvariantCulture, $"| {f.Fault} | {f.Size} | {f.Sheets} | {f.Due} | {f.Found} | {f.Due - f.Found} |\n");
+        t.Append(
+            CultureInfo.InvariantCulture,
+            $"\n## By way of a photograph\n\n{photographs} of the sheets photographed on a bad evening (from up to 25° aside, half in shadow, on five grounds; 1500 × 2000 pixels), found and laid\nflat before the landmarks were placed: {lost} not found, {wrong} laid by a corner more than 4 mm off (put right by hand, as the corners page asks); in the others a landmark moved by\n{worst:0.00} mm at most.\n\n| against | due | found | false | covered |\n|---|---|---|---|---|\n"
+        );
+        foreach (var g in p.Rows.GroupBy(r => r.Against))
+            t.Append(
+                CultureInfo.InvariantCulture,
+                $"| {Name(g.Key)} | {g.Sum(r => r.Due)} | {Share(g.Sum(r => r.Found), g.Sum(r => r.Due))} | {g.Sum(r => r.False)} | {Share(g.Sum(r => r.Covered), g.Sum(r => r.Judged))} |\n"
+            );
+        t.Append(
+            CultureInfo.InvariantCulture,
+            $"""
 
             ## Heads
 
@@ -113,20 +139,37 @@ public static class StudyRun
             | against | rule | due | found | truly inside | false | judged | covered | too small |
             |---|---|---|---|---|---|---|---|---|
 
-            """);
+            """
+        );
         Rows(t, h);
         t.Append("\n| against | clean sheets | with a false alarm |\n|---|---|---|\n");
-        foreach (var (against, sheets, alarms) in h.Clean) t.Append(CultureInfo.InvariantCulture, $"| {Name(against)} | {sheets} | {alarms} ({Share(alarms, sheets)}) |\n");
+        foreach (var (against, sheets, alarms) in h.Clean)
+            t.Append(CultureInfo.InvariantCulture, $"| {Name(against)} | {sheets} | {alarms} ({Share(alarms, sheets)}) |\n");
         t.Append("\n| fault | size | sheets | due | found | missed |\n|---|---|---|---|---|---|\n");
-        foreach (var f in h.Faults) t.Append(CultureInfo.InvariantCulture, $"| {f.Fault} | {f.Size} | {f.Sheets} | {f.Due} | {f.Found} | {f.Due - f.Found} |\n");
+        foreach (var f in h.Faults)
+            t.Append(CultureInfo.InvariantCulture, $"| {f.Fault} | {f.Size} | {f.Sheets} | {f.Due} | {f.Found} | {f.Due - f.Found} |\n");
         return t.ToString();
     }
 
     private static void Rows(StringBuilder t, StudyResult s)
     {
-        foreach (var r in s.Rows) t.Append(CultureInfo.InvariantCulture, $"| {Name(r.Against)} | {Judge.RuleName(r.Rule)} `{r.Rule}` | {r.Due} | {Share(r.Found, r.Due)} | {r.Inside} | {r.False} | {r.Judged} | {Share(r.Covered, r.Judged)} | {r.TooSmall} |\n");
-        foreach (var g in s.Rows.GroupBy(r => r.Against)) t.Append(CultureInfo.InvariantCulture, $"| **{Name(g.Key)}** | all | {g.Sum(r => r.Due)} | **{Share(g.Sum(r => r.Found), g.Sum(r => r.Due))}** | {g.Sum(r => r.Inside)} | {g.Sum(r => r.False)} | {g.Sum(r => r.Judged)} | **{Share(g.Sum(r => r.Covered), g.Sum(r => r.Judged))}** | {g.Sum(r => r.TooSmall)} |\n");
+        foreach (var r in s.Rows)
+            t.Append(
+                CultureInfo.InvariantCulture,
+                $"| {Name(r.Against)} | {Judge.RuleName(r.Rule)} `{r.Rule}` | {r.Due} | {Share(r.Found, r.Due)} | {r.Inside} | {r.False} | {r.Judged} | {Share(r.Covered, r.Judged)} | {r.TooSmall} |\n"
+            );
+        foreach (var g in s.Rows.GroupBy(r => r.Against))
+            t.Append(
+                CultureInfo.InvariantCulture,
+                $"| **{Name(g.Key)}** | all | {g.Sum(r => r.Due)} | **{Share(g.Sum(r => r.Found), g.Sum(r => r.Due))}** | {g.Sum(r => r.Inside)} | {g.Sum(r => r.False)} | {g.Sum(r => r.Judged)} | **{Share(g.Sum(r => r.Covered), g.Sum(r => r.Judged))}** | {g.Sum(r => r.TooSmall)} |\n"
+            );
     }
 
-    private static string Name(Against a) => a switch { Against.PoseCard => "pose card", Against.Reference => "reference view", _ => "canon" };
+    private static string Name(Against a) =>
+        a switch
+        {
+            Against.PoseCard => "pose card",
+            Against.Reference => "reference view",
+            _ => "canon",
+        };
 }

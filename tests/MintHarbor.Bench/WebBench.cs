@@ -35,15 +35,34 @@ public sealed class WebBench(Report report, bool quick)
         await using var app = new Yarded(connection, recorder, source);
         app.StartServer();
         var address = new Uri(app.ClientOptions.BaseAddress.ToString().Replace("localhost", "127.0.0.1"));
-        using var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new() }) { BaseAddress = address };
+        using var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new() })
+        {
+            BaseAddress = address,
+        };
         await client.PostForm("/sign-in?handler=Demo", ("as", Instructor));
         var cookie = await Cookie(address);
-        var sheet = await app.Read(db => db.Sheets.Where(s => s.CourseId == 1 && s.Student.Name == "Maren Holt").OrderBy(s => s.Id).Select(s => s.Id).FirstAsync());
+        var sheet = await app.Read(db =>
+            db.Sheets.Where(s => s.CourseId == 1 && s.Student.Name == "Maren Holt").OrderBy(s => s.Id).Select(s => s.Id).FirstAsync()
+        );
         await Figures(address, client, cookie);
         await Displays(app, address, client);
         // A term of fifteen.
-        await client.PostForm("/courses/1/sessions/term", ("first", DateTime.UtcNow.AddDays(120).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)), ("count", "5"), ("every", "1"), ("purpose", "Proportion"));
-        foreach (var (name, path) in new[] { ("Today", "/courses/1/today"), ("sheet on the bench", $"/courses/1/critique/{sheet}/bench"), ("timetable", "/courses/1/sessions/6"), ("term of fifteen meetings", "/courses/1/sessions") })
+        await client.PostForm(
+            "/courses/1/sessions/term",
+            ("first", DateTime.UtcNow.AddDays(120).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)),
+            ("count", "5"),
+            ("every", "1"),
+            ("purpose", "Proportion")
+        );
+        foreach (
+            var (name, path) in new[]
+            {
+                ("Today", "/courses/1/today"),
+                ("sheet on the bench", $"/courses/1/critique/{sheet}/bench"),
+                ("timetable", "/courses/1/sessions/6"),
+                ("term of fifteen meetings", "/courses/1/sessions"),
+            }
+        )
         {
             await client.GetAsync(path);
             recorder.Begin();
@@ -53,11 +72,20 @@ public sealed class WebBench(Report report, bool quick)
             var kinds = new[] { path, "/yardstick" + path, "/bare" + path };
             var rates = new double[3];
             var seconds = quick ? 1.0 : 4.0;
-            foreach (var kind in kinds) await Rate(address, kind, cookie, quick ? 4 : 6);
+            foreach (var kind in kinds)
+                await Rate(address, kind, cookie, quick ? 4 : 6);
             // In turns, so that what else the machine does falls on all alike.
             for (var round = 0; round < 3; round++)
-                for (var k = 0; k < 3; k++) rates[k] += await Rate(address, kinds[k], cookie, seconds) / 3;
-            report.Add("pages", $"{name}: rate over the yardstick's", rates[0] / rates[1], "×", atLeast: 0.4, note: $"{rates[0]:0} to {rates[1]:0} a second, {body.Length / 1024} KB");
+            for (var k = 0; k < 3; k++)
+                rates[k] += await Rate(address, kinds[k], cookie, seconds) / 3;
+            report.Add(
+                "pages",
+                $"{name}: rate over the yardstick's",
+                rates[0] / rates[1],
+                "×",
+                atLeast: 0.4,
+                note: $"{rates[0]:0} to {rates[1]:0} a second, {body.Length / 1024} KB"
+            );
             report.Add("pages", $"{name}: rate over a bare endpoint's", rates[0] / rates[2], "×", note: $"bare {rates[2]:0} a second");
         }
     }
@@ -66,11 +94,15 @@ public sealed class WebBench(Report report, bool quick)
     /// file of its size.</summary>
     private async Task Figures(Uri address, HttpClient client, string cookie)
     {
-        static string Seat(int n, string pose) => FormattableString.Invariant($"/courses/1/figure/{pose}?body=male&kind=line&az={(n * 11) - 160}&d=3.2&eye=1.3&w=480&h=720");
+        static string Seat(int n, string pose) =>
+            FormattableString.Invariant($"/courses/1/figure/{pose}?body=male&kind=line&az={(n * 11) - 160}&d=3.2&eye=1.3&w=480&h=720");
         // What the process compiles once is compiled by other poses.
-        foreach (var n in Enumerable.Range(0, 12)) (await client.GetAsync(Seat(n, n % 2 == 0 ? "walk" : "kneel"))).EnsureSuccessStatusCode();
+        foreach (var n in Enumerable.Range(0, 12))
+            (await client.GetAsync(Seat(n, n % 2 == 0 ? "walk" : "kneel"))).EnsureSuccessStatusCode();
         var watch = Stopwatch.StartNew();
-        await Task.WhenAll(Enumerable.Range(0, 30).Select(async n => (await client.GetAsync(Seat(n, "contrapposto"))).EnsureSuccessStatusCode()));
+        await Task.WhenAll(
+            Enumerable.Range(0, 30).Select(async n => (await client.GetAsync(Seat(n, "contrapposto"))).EnsureSuccessStatusCode())
+        );
         report.Add("figure", "30 seat views at once, nothing kept", watch.Elapsed.TotalSeconds, "s", atMost: 4);
         var view = Seat(0, "contrapposto");
         var bytes = (await client.GetByteArrayAsync(view)).Length;
@@ -78,10 +110,19 @@ public sealed class WebBench(Report report, bool quick)
         await File.WriteAllBytesAsync(file, await client.GetByteArrayAsync(view));
         var kinds = new[] { view, "/static/figure-bench.svg" };
         var rates = new double[2];
-        foreach (var kind in kinds) await Rate(address, kind, cookie, quick ? 3 : 6);
+        foreach (var kind in kinds)
+            await Rate(address, kind, cookie, quick ? 3 : 6);
         for (var round = 0; round < 3; round++)
-            for (var k = 0; k < 2; k++) rates[k] += await Rate(address, kinds[k], cookie, quick ? 1 : 4) / 3;
-        report.Add("figure", "a kept view: rate over a static file's of its size", rates[0] / rates[1], "×", atLeast: 0.7, note: $"{rates[0]:0} to {rates[1]:0} a second, {bytes / 1024} KB");
+        for (var k = 0; k < 2; k++)
+            rates[k] += await Rate(address, kinds[k], cookie, quick ? 1 : 4) / 3;
+        report.Add(
+            "figure",
+            "a kept view: rate over a static file's of its size",
+            rates[0] / rates[1],
+            "×",
+            atLeast: 0.7,
+            note: $"{rates[0]:0} to {rates[1]:0} a second, {bytes / 1024} KB"
+        );
     }
 
     /// <summary>Two hundred displays follow one clock: from the act to the last of them, and what they cost while nothing happens.</summary>
@@ -92,43 +133,72 @@ public sealed class WebBench(Report report, bool quick)
         var id = await app.Read(db => db.Meetings.Where(m => m.RoomSecret == secret).Select(m => m.Id).SingleAsync());
         await client.PostForm($"/courses/1/sessions/{id}/run/act", ("act", "Start"));
         using var over = new CancellationTokenSource();
-        using var many = new HttpClient(new SocketsHttpHandler { MaxConnectionsPerServer = displays }) { BaseAddress = address, Timeout = Timeout.InfiniteTimeSpan };
+        using var many = new HttpClient(new SocketsHttpHandler { MaxConnectionsPerServer = displays })
+        {
+            BaseAddress = address,
+            Timeout = Timeout.InfiniteTimeSpan,
+        };
         var watch = Stopwatch.StartNew();
         var heard = new double[displays];
         var counts = new int[displays];
-        var listening = Enumerable.Range(0, displays).Select(n => Task.Run(async () =>
-        {
-            try
-            {
-                using var answer = await many.GetAsync($"/room/{secret}/stream", HttpCompletionOption.ResponseHeadersRead, over.Token);
-                using var reader = new StreamReader(await answer.Content.ReadAsStreamAsync(over.Token));
-                while (await reader.ReadLineAsync(over.Token) is { } line)
+        var listening = Enumerable
+            .Range(0, displays)
+            .Select(n =>
+                Task.Run(async () =>
                 {
-                    if (!line.StartsWith("data:", StringComparison.Ordinal)) continue;
-                    heard[n] = watch.Elapsed.TotalMilliseconds;
-                    Interlocked.Increment(ref counts[n]);
-                }
-            }
-            catch (OperationCanceledException)
-            {
-                // The measuring is over.
-            }
-        })).ToArray();
-        while (counts.Any(c => c == 0)) await Task.Delay(20);
+                    try
+                    {
+                        using var answer = await many.GetAsync(
+                            $"/room/{secret}/stream",
+                            HttpCompletionOption.ResponseHeadersRead,
+                            over.Token
+                        );
+                        using var reader = new StreamReader(await answer.Content.ReadAsStreamAsync(over.Token));
+                        while (await reader.ReadLineAsync(over.Token) is { } line)
+                        {
+                            if (!line.StartsWith("data:", StringComparison.Ordinal))
+                                continue;
+                            heard[n] = watch.Elapsed.TotalMilliseconds;
+                            Interlocked.Increment(ref counts[n]);
+                        }
+                    }
+                    catch (OperationCanceledException)
+                    {
+                        // The measuring is over.
+                    }
+                })
+            )
+            .ToArray();
+        while (counts.Any(c => c == 0))
+            await Task.Delay(20);
         var last = new List<double>();
         foreach (var act in new[] { "Next", "AddMinute", "Pause", "Resume", "AddMinute", "Next", "AddMinute" })
         {
             var before = counts.ToArray();
             var acted = watch.Elapsed.TotalMilliseconds;
             await client.PostForm($"/courses/1/sessions/{id}/run/act", ("act", act));
-            while (counts.Zip(before).Any(c => c.First == c.Second)) await Task.Delay(1);
+            while (counts.Zip(before).Any(c => c.First == c.Second))
+                await Task.Delay(1);
             last.Add(heard.Max() - acted);
         }
         last.Sort();
-        report.Add("room", $"{displays} displays: from the act to the last of them", last[last.Count / 2], "ms", atMost: 250, note: $"worst of {last.Count}: {last[^1]:0} ms, the form's token asked for in between");
+        report.Add(
+            "room",
+            $"{displays} displays: from the act to the last of them",
+            last[last.Count / 2],
+            "ms",
+            atMost: 250,
+            note: $"worst of {last.Count}: {last[^1]:0} ms, the form's token asked for in between"
+        );
         var spent = Process.GetCurrentProcess().TotalProcessorTime;
         await Task.Delay(TimeSpan.FromSeconds(quick ? 3 : 16));
-        report.Add("room", "processor share while they only listen", 100 * (Process.GetCurrentProcess().TotalProcessorTime - spent).TotalSeconds / (quick ? 3 : 16), "%", note: "of one core, the listeners' own share included");
+        report.Add(
+            "room",
+            "processor share while they only listen",
+            100 * (Process.GetCurrentProcess().TotalProcessorTime - spent).TotalSeconds / (quick ? 3 : 16),
+            "%",
+            note: "of one core, the listeners' own share included"
+        );
         over.Cancel();
         await Task.WhenAll(listening);
     }
@@ -150,41 +220,57 @@ public sealed class WebBench(Report report, bool quick)
     {
         var request = Encoding.ASCII.GetBytes($"GET {path} HTTP/1.1\r\nHost: {address.Authority}\r\nCookie: {cookie}\r\n\r\n");
         var watch = Stopwatch.StartNew();
-        var counts = await Task.WhenAll(Enumerable.Range(0, Concurrency).Select(_ => Task.Run(async () =>
-        {
-            using var tcp = new TcpClient { NoDelay = true };
-            await tcp.ConnectAsync(address.Host, address.Port);
-            var stream = tcp.GetStream();
-            var buffer = new byte[1 << 20];
-            var count = 0;
-            while (watch.Elapsed.TotalSeconds < seconds)
-            {
-                await stream.WriteAsync(request);
-                await Answer(stream, buffer);
-                count++;
-            }
-            return count;
-        })));
+        var counts = await Task.WhenAll(
+            Enumerable
+                .Range(0, Concurrency)
+                .Select(_ =>
+                    Task.Run(async () =>
+                    {
+                        using var tcp = new TcpClient { NoDelay = true };
+                        await tcp.ConnectAsync(address.Host, address.Port);
+                        var stream = tcp.GetStream();
+                        var buffer = new byte[1 << 20];
+                        var count = 0;
+                        while (watch.Elapsed.TotalSeconds < seconds)
+                        {
+                            await stream.WriteAsync(request);
+                            await Answer(stream, buffer);
+                            count++;
+                        }
+                        return count;
+                    })
+                )
+        );
         return counts.Sum() / watch.Elapsed.TotalSeconds;
     }
 
     private static async Task Answer(NetworkStream stream, byte[] buffer)
     {
-        int have = 0, head = -1, length = -1;
+        int have = 0,
+            head = -1,
+            length = -1;
         while (true)
         {
             var n = await stream.ReadAsync(buffer.AsMemory(have));
-            if (n == 0) throw new IOException("the server hung up");
+            if (n == 0)
+                throw new IOException("the server hung up");
             have += n;
             if (head < 0)
             {
                 head = buffer.AsSpan(0, have).IndexOf("\r\n\r\n"u8);
-                if (head < 0) continue;
-                if (!buffer.AsSpan(0, have).StartsWith("HTTP/1.1 200"u8)) throw new IOException(Encoding.ASCII.GetString(buffer, 0, Math.Min(have, 200)));
+                if (head < 0)
+                    continue;
+                if (!buffer.AsSpan(0, have).StartsWith("HTTP/1.1 200"u8))
+                    throw new IOException(Encoding.ASCII.GetString(buffer, 0, Math.Min(have, 200)));
                 var at = buffer.AsSpan(0, head).IndexOf("Content-Length: "u8);
-                if (at >= 0) length = int.Parse(Encoding.ASCII.GetString(buffer, at + 16, buffer.AsSpan(at).IndexOf((byte)'\r') - 16), CultureInfo.InvariantCulture);
+                if (at >= 0)
+                    length = int.Parse(
+                        Encoding.ASCII.GetString(buffer, at + 16, buffer.AsSpan(at).IndexOf((byte)'\r') - 16),
+                        CultureInfo.InvariantCulture
+                    );
             }
-            if (length >= 0 ? have >= head + 4 + length : buffer.AsSpan(0, have).EndsWith("\r\n0\r\n\r\n"u8)) return;
+            if (length >= 0 ? have >= head + 4 + length : buffer.AsSpan(0, have).EndsWith("\r\n0\r\n\r\n"u8))
+                return;
         }
     }
 
@@ -202,7 +288,12 @@ public sealed class WebBench(Report report, bool quick)
             return all;
         }
 
-        public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(DbCommand command, CommandEventData eventData, InterceptionResult<DbDataReader> result, CancellationToken ct = default)
+        public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(
+            DbCommand command,
+            CommandEventData eventData,
+            InterceptionResult<DbDataReader> result,
+            CancellationToken ct = default
+        )
         {
             kept?.Enqueue((command.CommandText, [.. command.Parameters.Cast<NpgsqlParameter>().Select(p => p.Clone())]));
             return base.ReaderExecutingAsync(command, eventData, result, ct);
@@ -210,9 +301,13 @@ public sealed class WebBench(Report report, bool quick)
     }
 
     /// <summary>The application with the yardsticks in front of its own pages.</summary>
-    private sealed class Yarded(string connection, Recorder recorder, NpgsqlDataSource source) : HarborApp(connection, demo: true, kestrel: true)
+    private sealed class Yarded(string connection, Recorder recorder, NpgsqlDataSource source)
+        : HarborApp(connection, demo: true, kestrel: true)
     {
-        public ConcurrentDictionary<string, (IReadOnlyList<(string Sql, NpgsqlParameter[] Parameters)> Commands, byte[] Body)> Pages { get; } = new();
+        public ConcurrentDictionary<
+            string,
+            (IReadOnlyList<(string Sql, NpgsqlParameter[] Parameters)> Commands, byte[] Body)
+        > Pages { get; } = new();
 
         protected override void ConfigureWebHost(IWebHostBuilder builder)
         {
@@ -227,34 +322,38 @@ public sealed class WebBench(Report report, bool quick)
 
     private sealed class InFront(Yarded app, NpgsqlDataSource source) : IStartupFilter
     {
-        public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) => b =>
-        {
-            b.Map("/yardstick", y => y.Run(async http =>
+        public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) =>
+            b =>
             {
-                var signed = await http.AuthenticateAsync(IdentityConstants.ApplicationScheme);
-                if (!signed.Succeeded || !app.Pages.TryGetValue(http.Request.Path, out var page))
-                {
-                    http.Response.StatusCode = 401;
-                    return;
-                }
-                await using (var c = await source.OpenConnectionAsync())
-                {
-                    foreach (var (sql, parameters) in page.Commands)
+                b.Map("/yardstick", y => y.Run(async http =>
                     {
-                        await using var command = new NpgsqlCommand(sql, c);
-                        foreach (var p in parameters) command.Parameters.Add(p.Clone());
-                        await using var reader = await command.ExecuteReaderAsync();
-                        while (await reader.ReadAsync())
+                        var signed = await http.AuthenticateAsync(IdentityConstants.ApplicationScheme);
+                        if (!signed.Succeeded || !app.Pages.TryGetValue(http.Request.Path, out var page))
                         {
+                            http.Response.StatusCode = 401;
+                            return;
                         }
-                    }
-                }
-                await Write(http, page.Body);
-            }));
-            b.Map("/static", y => y.UseStaticFiles(new StaticFileOptions { FileProvider = new Microsoft.Extensions.FileProviders.PhysicalFileProvider(StaticFolder) }));
-            b.Map("/bare", y => y.Run(http => Write(http, app.Pages[http.Request.Path].Body)));
-            next(b);
-        };
+                        await using (var c = await source.OpenConnectionAsync())
+                        {
+                            foreach (var (sql, parameters) in page.Commands)
+                            {
+                                await using var command = new NpgsqlCommand(sql, c);
+                                foreach (var p in parameters)
+                                    command.Parameters.Add(p.Clone());
+                                await using var reader = await command.ExecuteReaderAsync();
+                                while (await reader.ReadAsync()) { }
+                            }
+                        }
+                        await Write(http, page.Body);
+                    }));
+                b.Map("/static", y =>
+                    y.UseStaticFiles(
+                        new StaticFileOptions { FileProvider = new Microsoft.Extensions.FileProviders.PhysicalFileProvider(StaticFolder) }
+                    )
+                );
+                b.Map("/bare", y => y.Run(http => Write(http, app.Pages[http.Request.Path].Body)));
+                next(b);
+            };
 
         private static Task Write(HttpContext http, byte[] body)
         {

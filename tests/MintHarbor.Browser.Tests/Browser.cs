@@ -24,13 +24,39 @@ public sealed class Browser : IDisposable
     {
         (this.name, Base) = (name, address.TrimEnd('/'));
         var o = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
-        o.AddArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-extensions", "--hide-scrollbars", "--force-device-scale-factor=1", "--lang=en", "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1", $"--user-data-dir={profile}");
+        o.AddArguments(
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-dev-shm-usage",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--disable-extensions",
+            "--hide-scrollbars",
+            "--force-device-scale-factor=1",
+            "--lang=en",
+            "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1",
+            $"--user-data-dir={profile}"
+        );
         o.SetLoggingPreference(LogType.Browser, LogLevel.All);
         Driver = new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), o, TimeSpan.FromSeconds(90));
         Size(width, height);
     }
 
-    public void Size(int width, int height) => Driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?> { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = false });
+    public void Size(int width, int height) =>
+        Driver.ExecuteCdpCommand(
+            "Emulation.setDeviceMetricsOverride",
+            new Dictionary<string, object?>
+            {
+                ["width"] = width,
+                ["height"] = height,
+                ["deviceScaleFactor"] = 1,
+                ["mobile"] = false,
+            }
+        );
 
     public Browser Go(string path)
     {
@@ -49,9 +75,11 @@ public sealed class Browser : IDisposable
             try
             {
                 var value = condition();
-                if (value is not null && value is not false) return value;
+                if (value is not null && value is not false)
+                    return value;
             }
-            catch (Exception e) when (e is WebDriverException or InvalidOperationException or FormatException or ArgumentOutOfRangeException)
+            catch (Exception e)
+                when (e is WebDriverException or InvalidOperationException or FormatException or ArgumentOutOfRangeException)
             {
                 last = e;
             }
@@ -63,19 +91,33 @@ public sealed class Browser : IDisposable
     public IWebElement See(string css) => Until(() => Driver.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed), css)!;
 
     /// <summary>The element that holds this text, when it is there.</summary>
-    public IWebElement Text(string text, string within = "body") => Until(() => Driver.FindElements(By.CssSelector(within)).FirstOrDefault(e => e.Text.Contains(text, StringComparison.Ordinal)), $"the text “{text}” in {within}")!;
+    public IWebElement Text(string text, string within = "body") =>
+        Until(
+            () => Driver.FindElements(By.CssSelector(within)).FirstOrDefault(e => e.Text.Contains(text, StringComparison.Ordinal)),
+            $"the text “{text}” in {within}"
+        )!;
 
-    public IWebElement Named(string css, string text) => Until(() => Driver.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed && e.Text.Contains(text, StringComparison.Ordinal)), $"{css} “{text}”")!;
+    public IWebElement Named(string css, string text) =>
+        Until(
+            () =>
+                Driver
+                    .FindElements(By.CssSelector(css))
+                    .FirstOrDefault(e => e.Displayed && e.Text.Contains(text, StringComparison.Ordinal)),
+            $"{css} “{text}”"
+        )!;
 
     public void Click(string css, string? text = null)
     {
-        Until(() =>
-        {
-            var e = text is null ? See(css) : Named(css, text);
-            Js<object>("arguments[0].scrollIntoView({block:'center'})", e);
-            e.Click();
-            return true;
-        }, $"a click on {css} {text}");
+        Until(
+            () =>
+            {
+                var e = text is null ? See(css) : Named(css, text);
+                Js<object>("arguments[0].scrollIntoView({block:'center'})", e);
+                e.Click();
+                return true;
+            },
+            $"a click on {css} {text}"
+        );
     }
 
     public void Type(string css, string text)
@@ -88,7 +130,8 @@ public sealed class Browser : IDisposable
     public void Choose(string css, string value) => new OpenQA.Selenium.Support.UI.SelectElement(See(css)).SelectByValue(value);
 
     /// <summary>Sets a date or time field, whose keys depend on the browser's language.</summary>
-    public void Set(string css, string value) => Js<object>("arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('change', {bubbles: true}))", See(css), value);
+    public void Set(string css, string value) =>
+        Js<object>("arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('change', {bubbles: true}))", See(css), value);
 
     public void Keys(string keys) => new Actions(Driver).SendKeys(keys).Perform();
 
@@ -106,21 +149,47 @@ public sealed class Browser : IDisposable
     public void DragLandmark(string id, double x, double y)
     {
         var (px, py) = OnScreen(x, y);
-        var from = Js<IReadOnlyCollection<object>>("const r = document.querySelector(`.landmark[data-id=\"${arguments[0]}\"] circle`).getBoundingClientRect(); return [r.left + r.width / 2, r.top + r.height / 2]", id).Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture)).ToList();
-        new Actions(Driver).MoveToLocation((int)Math.Round(from[0]), (int)Math.Round(from[1])).ClickAndHold().MoveToLocation(px - 4, py - 4).MoveToLocation(px, py).Release().Perform();
+        var from = Js<IReadOnlyCollection<object>>(
+                "const r = document.querySelector(`.landmark[data-id=\"${arguments[0]}\"] circle`).getBoundingClientRect(); return [r.left + r.width / 2, r.top + r.height / 2]",
+                id
+            )
+            .Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture))
+            .ToList();
+        new Actions(Driver)
+            .MoveToLocation((int)Math.Round(from[0]), (int)Math.Round(from[1]))
+            .ClickAndHold()
+            .MoveToLocation(px - 4, py - 4)
+            .MoveToLocation(px, py)
+            .Release()
+            .Perform();
     }
 
     /// <summary>Does something that the server answers with a new sheet, and waits until it stands on the page.</summary>
     public void Swapped(Action act)
     {
-        Until(() => Js<bool>("const s = document.querySelector('#sheet'); if (!s) return false; s.dataset.old = '1'; return true"), "the sheet");
+        Until(
+            () => Js<bool>("const s = document.querySelector('#sheet'); if (!s) return false; s.dataset.old = '1'; return true"),
+            "the sheet"
+        );
         act();
-        Until(() => Js<bool>("const s = document.querySelector('#sheet'); return !!s && !s.dataset.old && !s.classList.contains('htmx-settling')"), "the sheet to be answered");
+        Until(
+            () =>
+                Js<bool>(
+                    "const s = document.querySelector('#sheet'); return !!s && !s.dataset.old && !s.classList.contains('htmx-settling')"
+                ),
+            "the sheet to be answered"
+        );
     }
 
     private (int X, int Y) OnScreen(double x, double y)
     {
-        var p = Js<IReadOnlyCollection<object>>("const s = document.querySelector('svg.over'); s.scrollIntoView({block: 'center'}); const m = s.getScreenCTM(), k = Number(s.dataset.scale); return [arguments[0] * k * m.a + m.e, arguments[1] * k * m.d + m.f]", x, y).Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture)).ToList();
+        var p = Js<IReadOnlyCollection<object>>(
+                "const s = document.querySelector('svg.over'); s.scrollIntoView({block: 'center'}); const m = s.getScreenCTM(), k = Number(s.dataset.scale); return [arguments[0] * k * m.a + m.e, arguments[1] * k * m.d + m.f]",
+                x,
+                y
+            )
+            .Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture))
+            .ToList();
         return ((int)Math.Round(p[0]), (int)Math.Round(p[1]));
     }
 
@@ -134,7 +203,12 @@ public sealed class Browser : IDisposable
     /// <summary>Fails on anything the console calls an error.</summary>
     public void NoErrors()
     {
-        var errors = Driver.Manage().Logs.GetLog(LogType.Browser).Where(l => l.Level >= LogLevel.Severe && !Expected.Any(e => l.Message.Contains(e, StringComparison.Ordinal))).Select(l => l.Message).ToList();
+        var errors = Driver
+            .Manage()
+            .Logs.GetLog(LogType.Browser)
+            .Where(l => l.Level >= LogLevel.Severe && !Expected.Any(e => l.Message.Contains(e, StringComparison.Ordinal)))
+            .Select(l => l.Message)
+            .ToList();
         Assert.True(errors.Count == 0, $"{name}'s console: {string.Join('\n', errors)}");
     }
 

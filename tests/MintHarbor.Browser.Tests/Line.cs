@@ -24,7 +24,8 @@ public sealed class Line : IDisposable
     public void Cut()
     {
         cut = true;
-        foreach (var c in open.Keys) c.Close();
+        foreach (var c in open.Keys)
+            c.Close();
     }
 
     public void Mend() => cut = false;
@@ -33,7 +34,8 @@ public sealed class Line : IDisposable
     {
         try
         {
-            while (true) _ = Carry(await listener.AcceptTcpClientAsync());
+            while (true)
+                _ = Carry(await listener.AcceptTcpClientAsync());
         }
         catch (Exception e) when (e is SocketException or ObjectDisposedException)
         {
@@ -47,7 +49,8 @@ public sealed class Line : IDisposable
         using var far = new TcpClient();
         try
         {
-            if (cut) return;
+            if (cut)
+                return;
             await far.ConnectAsync(IPAddress.Loopback, target);
             open[far] = 0;
             await Task.WhenAny(near.GetStream().CopyToAsync(far.GetStream()), far.GetStream().CopyToAsync(near.GetStream()));

@@ -12,7 +12,8 @@ public sealed class LookTests
     private static string Root()
     {
         var dir = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(dir.FullName, "MintHarbor.slnx"))) dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
+        while (!File.Exists(Path.Combine(dir.FullName, "MintHarbor.slnx")))
+            dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
         return dir.FullName;
     }
 
@@ -21,14 +22,23 @@ public sealed class LookTests
         b.Go(path);
         b.Until(() => b.Js<bool>("return document.readyState === 'complete' && document.fonts.status === 'loaded'"), "the page");
         b.Js<object>(Axe + "; window.axe = axe");
-        var found = (string)b.Driver.ExecuteAsyncScript("const done = arguments[0]; axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}).then(r => done(r.violations.map(v => `${v.id}: ${v.help} — ${v.nodes.slice(0, 3).map(n => n.html.slice(0, 160) + ' ' + (n.any[0]?.message || '')).join(' | ')}`).join('\\n')), e => done('axe failed: ' + e))")!;
+        var found = (string)
+            b.Driver.ExecuteAsyncScript(
+                "const done = arguments[0]; axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}).then(r => done(r.violations.map(v => `${v.id}: ${v.help} — ${v.nodes.slice(0, 3).map(n => n.html.slice(0, 160) + ' ' + (n.any[0]?.message || '')).join(' | ')}`).join('\\n')), e => done('axe failed: ' + e))"
+            )!;
         Assert.True(found == "", $"{path}\n{found}");
         Assert.True(b.Js<bool>("return document.documentElement.scrollWidth <= innerWidth"), $"{path} is wider than the screen");
         b.NoErrors();
     }
 
     [Theory]
-    [InlineData("Edda Quill", 1280, 800, "light"), InlineData("Edda Quill", 1280, 800, "dim"), InlineData("Edda Quill", 820, 1180, "light"), InlineData("Bram Sedge", 390, 844, "light"), InlineData("Pim Daly", 390, 844, "dim")]
+    [
+        InlineData("Edda Quill", 1280, 800, "light"),
+        InlineData("Edda Quill", 1280, 800, "dim"),
+        InlineData("Edda Quill", 820, 1180, "light"),
+        InlineData("Bram Sedge", 390, 844, "light"),
+        InlineData("Pim Daly", 390, 844, "dim")
+    ]
     public async Task Every_main_view_is_accessible_and_quiet(string who, int width, int height, string theme)
     {
         var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true);
@@ -38,15 +48,67 @@ public sealed class LookTests
         {
             b.Go("/sign-in").Click("button", who);
             b.At("/today");
-            if (theme == "dim") b.Js<object>("document.cookie = 'theme=dim;path=/'");
+            if (theme == "dim")
+                b.Js<object>("document.cookie = 'theme=dim;path=/'");
             var course = b.Path.Split('/')[2];
             var pages = new List<string> { "today", "sessions", "practice", "projects", "critique", "shelf" };
-            if (who == "Edda Quill") pages.AddRange(["sessions/plan", "sessions/5", "sessions/5?row=3", "sessions/5/run", "sessions/4/card", "critique/4/bench", "critique/1", "students", "students/5", "settings", "projects/1", "projects/way/2", "ladder", "critique/10/bench", "shelf/poses", "shelf/poses/seated?kind=construction", "sessions/5/seat", "critique/example", "shelf/sitter?kind=construction&turn=30", "sessions/plan?from=last", "sessions/room", "sessions/long", "sessions/lists", "sessions/4/class", "sessions/5/walk", "sessions/5/wall", "sessions/6/seat", "sessions/5/run?what=Fire"]);
-            else pages.AddRange(["critique/submit", $"sessions/{(course == "1" ? 5 : 10)}/card", "shelf/poses", "shelf/poses/stand?kind=tone", $"sessions/{(course == "1" ? 5 : 10)}/seat", "practice/home", "practice/home?set=gesture&seed=4", "practice/home?set=head&seed=4", "shelf/sitter?kind=line"]);
-            if (who == "Bram Sedge") pages.Add("critique/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == who).Id)));
-            if (who == "Edda Quill") pages.Add("critique/set/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.SetId != null).SetId)));
-            foreach (var page in pages) Check(b, $"/courses/{course}/{page}");
-            foreach (var page in new[] { "/courses", "/room/" + await app.Read(db => Task.FromResult(db.Meetings.First(m => m.Id == 5).RoomSecret)) }) Check(b, page);
+            if (who == "Edda Quill")
+                pages.AddRange([
+                    "sessions/plan",
+                    "sessions/5",
+                    "sessions/5?row=3",
+                    "sessions/5/run",
+                    "sessions/4/card",
+                    "critique/4/bench",
+                    "critique/1",
+                    "students",
+                    "students/5",
+                    "settings",
+                    "projects/1",
+                    "projects/way/2",
+                    "ladder",
+                    "critique/10/bench",
+                    "shelf/poses",
+                    "shelf/poses/seated?kind=construction",
+                    "sessions/5/seat",
+                    "critique/example",
+                    "shelf/sitter?kind=construction&turn=30",
+                    "sessions/plan?from=last",
+                    "sessions/room",
+                    "sessions/long",
+                    "sessions/lists",
+                    "sessions/4/class",
+                    "sessions/5/walk",
+                    "sessions/5/wall",
+                    "sessions/6/seat",
+                    "sessions/5/run?what=Fire",
+                ]);
+            else
+                pages.AddRange([
+                    "critique/submit",
+                    $"sessions/{(course == "1" ? 5 : 10)}/card",
+                    "shelf/poses",
+                    "shelf/poses/stand?kind=tone",
+                    $"sessions/{(course == "1" ? 5 : 10)}/seat",
+                    "practice/home",
+                    "practice/home?set=gesture&seed=4",
+                    "practice/home?set=head&seed=4",
+                    "shelf/sitter?kind=line",
+                ]);
+            if (who == "Bram Sedge")
+                pages.Add("critique/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == who).Id)));
+            if (who == "Edda Quill")
+                pages.Add("critique/set/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.SetId != null).SetId)));
+            foreach (var page in pages)
+                Check(b, $"/courses/{course}/{page}");
+            foreach (
+                var page in new[]
+                {
+                    "/courses",
+                    "/room/" + await app.Read(db => Task.FromResult(db.Meetings.First(m => m.Id == 5).RoomSecret)),
+                }
+            )
+                Check(b, page);
         }
         catch
         {
@@ -71,7 +133,8 @@ public sealed class LookTests
         foreach (var page in new[] { "today", "sessions", "practice", "projects", "critique", "students", "shelf" })
         {
             Check(b, $"/courses/1/{page}");
-            if (page is "today" or "sessions" or "projects" or "critique" or "students") b.See(".empty");
+            if (page is "today" or "sessions" or "projects" or "critique" or "students")
+                b.See(".empty");
         }
     }
 }

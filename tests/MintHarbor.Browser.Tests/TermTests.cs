@@ -25,7 +25,10 @@ public sealed class TermTests
             var first = DateTime.UtcNow.Date.AddDays(100);
             string Day(int n, string format = "yyyy-MM-dd") => first.AddDays(n).ToString(format, CultureInfo.InvariantCulture);
             var calendar = Path.Combine(files, "room.ics");
-            await File.WriteAllTextAsync(calendar, $"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//y//EN\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:{Day(6, "yyyyMMdd")}\r\nDTEND;VALUE=DATE:{Day(9, "yyyyMMdd")}\r\nSUMMARY:Regatta\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n");
+            await File.WriteAllTextAsync(
+                calendar,
+                $"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//y//EN\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:{Day(6, "yyyyMMdd")}\r\nDTEND;VALUE=DATE:{Day(9, "yyyyMMdd")}\r\nSUMMARY:Regatta\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n"
+            );
             b.Go("/courses/1/sessions");
             b.Click("summary", "Holidays and bookings");
             b.See("#calendar").SendKeys(calendar);
@@ -70,7 +73,13 @@ public sealed class TermTests
             {
                 model.Go(link);
                 model.Text("Your own word on comfort always wins");
-                model.Until(() => model.Js<bool>("const i = document.querySelector('.model-poses img'); i.scrollIntoView(); return i.complete && i.naturalWidth > 0"), "the first pose's picture");
+                model.Until(
+                    () =>
+                        model.Js<bool>(
+                            "const i = document.querySelector('.model-poses img'); i.scrollIntoView(); return i.complete && i.naturalWidth > 0"
+                        ),
+                    "the first pose's picture"
+                );
                 model.NoErrors();
             }
 

@@ -14,7 +14,8 @@ public sealed partial class WalkTests
         var (file, drawing) = Studio.Photograph(faults, seed);
         try
         {
-            if (!student.Path.Contains("/submit")) student.Go("/courses/1/today").Click("a", "Hand in a drawing");
+            if (!student.Path.Contains("/submit"))
+                student.Go("/courses/1/today").Click("a", "Hand in a drawing");
             student.Type("#q", "Is the head too large?");
             student.Type("#r", "The legs hold.\nI would place him higher.");
             student.See("#photo").SendKeys(file);
@@ -79,8 +80,15 @@ public sealed partial class WalkTests
         teacher.Go("/courses/1/critique").Click("a.queue-item", "Ida Stroud");
         teacher.At("/bench");
         Assert.Contains("I would place him higher.", teacher.See("#sheet").Text);
-        teacher.Until(() => teacher.Driver.FindElements(By.CssSelector(".notes .note")).FirstOrDefault(n => n.Text.Contains("large for the height") && n.Text.Contains("pose card")), "the finding of the head");
-        foreach (var drawn in new[] { ".over-bracket", ".ladder-card", ".ladder-drawn" }) teacher.Until(() => teacher.Driver.FindElements(By.CssSelector(drawn)).Count > 0, drawn);
+        teacher.Until(
+            () =>
+                teacher
+                    .Driver.FindElements(By.CssSelector(".notes .note"))
+                    .FirstOrDefault(n => n.Text.Contains("large for the height") && n.Text.Contains("pose card")),
+            "the finding of the head"
+        );
+        foreach (var drawn in new[] { ".over-bracket", ".ladder-card", ".ladder-drawn" })
+            teacher.Until(() => teacher.Driver.FindElements(By.CssSelector(drawn)).Count > 0, drawn);
         var note = teacher.Named(".notes .note", "large for the height");
         note.FindElement(By.CssSelector("summary")).Click();
         Assert.Contains("d = ", note.Text);
@@ -131,6 +139,12 @@ public sealed partial class WalkTests
         student.Text("What moved");
         var row = student.Named("table tbody tr", "heads in the height");
         Assert.Contains("closer", row.Text);
-        student.Until(() => student.Js<bool>("return [...document.querySelectorAll('figure img')].length === 2 && [...document.querySelectorAll('figure img')].every(i => i.complete && i.naturalWidth > 100)"), "both pictures");
+        student.Until(
+            () =>
+                student.Js<bool>(
+                    "return [...document.querySelectorAll('figure img')].length === 2 && [...document.querySelectorAll('figure img')].every(i => i.complete && i.naturalWidth > 100)"
+                ),
+            "both pictures"
+        );
     }
 }

@@ -35,11 +35,13 @@ public sealed partial class WalkTests
             Answer(student, sheet);
             Redo(student, sheet);
             Grade(teacher, student);
-            foreach (var b in new[] { teacher, student, room }) b.NoErrors();
+            foreach (var b in new[] { teacher, student, room })
+                b.NoErrors();
         }
         catch
         {
-            foreach (var b in new[] { teacher, student, room }) b.Save("walk");
+            foreach (var b in new[] { teacher, student, room })
+                b.Save("walk");
             throw;
         }
     }
@@ -71,7 +73,15 @@ public sealed partial class WalkTests
         teacher.Click("button", "Invite 2 students");
         teacher.Text("2 open invitations");
         teacher.Click("a.btn", "Outbox");
-        var link = teacher.Until(() => teacher.Driver.FindElements(By.CssSelector("article.mail")).First(m => m.Text.Contains("ida@example.org")).FindElement(By.CssSelector("a")).GetAttribute("href"), "the invitation")!;
+        var link = teacher.Until(
+            () =>
+                teacher
+                    .Driver.FindElements(By.CssSelector("article.mail"))
+                    .First(m => m.Text.Contains("ida@example.org"))
+                    .FindElement(By.CssSelector("a"))
+                    .GetAttribute("href"),
+            "the invitation"
+        )!;
         student.Go(link);
         student.Text("Ida Stroud, you are invited");
         student.Type("#Password", "rope and lantern");
@@ -139,9 +149,15 @@ public sealed partial class WalkTests
         teacher.Click("button", "Pause");
         teacher.Named("button", "Go on");
         line.Mend();
-        room.Until(() => room.See("[data-minutes]").Text != "" && !room.Driver.FindElement(By.CssSelector("[data-line]")).Text.Contains("down"), "the line to come back");
+        room.Until(
+            () => room.See("[data-minutes]").Text != "" && !room.Driver.FindElement(By.CssSelector("[data-line]")).Text.Contains("down"),
+            "the line to come back"
+        );
         // Corrected: paused like the server's clock, to the second.
-        room.Until(() => Math.Abs(Seconds() - int.Parse(teacher.See("[data-minutes]").Text, CultureInfo.InvariantCulture)) <= 1, "the display to correct itself");
+        room.Until(
+            () => Math.Abs(Seconds() - int.Parse(teacher.See("[data-minutes]").Text, CultureInfo.InvariantCulture)) <= 1,
+            "the display to correct itself"
+        );
         teacher.Click("button", "Go on");
         teacher.Click("button", "One more minute");
         teacher.Click("button", "Model needs a rest");
@@ -155,11 +171,14 @@ public sealed partial class WalkTests
     {
         foreach (var part in new[] { "name", "minutes", "next" })
         {
-            var share = room.Js<double>("""
+            var share = room.Js<double>(
+                """
                 const e = document.querySelector(`[data-${arguments[0]}]`), s = getComputedStyle(e), c = document.createElement('canvas').getContext('2d');
                 c.font = `${s.fontStyle} ${s.fontWeight} ${s.fontSize} ${s.fontFamily}`;
                 return 100 * c.measureText('H').actualBoundingBoxAscent / innerHeight + 1e-9;
-                """, part);
+                """,
+                part
+            );
             Assert.True(share >= 6, $"{part} has capitals of {share:0.00} % of the screen");
         }
     }
@@ -172,9 +191,19 @@ public sealed partial class WalkTests
         var view = Core.Figure.StudioViews.Get("stand-male-0");
         var marks = new LandmarkSet(view.Landmarks.Keys.Select(k => KeyValuePair.Create(k, view.At(k)!.Value)));
         var m = new FigureMeasures(marks, null);
-        foreach (var measure in new[] { m.Heads(), m.Shoulders(), m.PitTo("pit to pubic bone", "pubic"), m.PitTo("pit to kneecap", "kneetop"), m.PitTo("pit to sole", "sole") })
+        foreach (
+            var measure in new[]
+            {
+                m.Heads(),
+                m.Shoulders(),
+                m.PitTo("pit to pubic bone", "pubic"),
+                m.PitTo("pit to kneecap", "kneetop"),
+                m.PitTo("pit to sole", "sole"),
+            }
+        )
         {
-            foreach (var digit in measure.Value(marks).ToString("0.00", CultureInfo.InvariantCulture)) teacher.Click($"[data-digit=\"{digit}\"]");
+            foreach (var digit in measure.Value(marks).ToString("0.00", CultureInfo.InvariantCulture))
+                teacher.Click($"[data-digit=\"{digit}\"]");
             teacher.Click("[data-digit=next]");
         }
         teacher.Click("button", "Keep with the pose");
@@ -209,7 +238,13 @@ public sealed partial class WalkTests
         // By pointer: a click on the fan, on the ray of two o'clock.
         var fan = student.See("svg.fan[data-fan]");
         student.Js<object>("arguments[0].scrollIntoView({block:'center'})", fan);
-        var at = student.Js<IReadOnlyCollection<object>>("const r = arguments[0].getBoundingClientRect(); return [r.left + r.width * (195 + 130) / 390, r.top + r.height * (186 - 75) / 206]", fan).Select(v => (int)Convert.ToDouble(v, CultureInfo.InvariantCulture)).ToList();
+        var at = student
+            .Js<IReadOnlyCollection<object>>(
+                "const r = arguments[0].getBoundingClientRect(); return [r.left + r.width * (195 + 130) / 390, r.top + r.height * (186 - 75) / 206]",
+                fan
+            )
+            .Select(v => (int)Convert.ToDouble(v, CultureInfo.InvariantCulture))
+            .ToList();
         new OpenQA.Selenium.Interactions.Actions(student.Driver).MoveToLocation(at[0], at[1]).Click().Perform();
         student.Named("[data-say]", "Say 2 or 8");
         // By keys: left turns it five degrees back, z undoes.
@@ -261,14 +296,20 @@ public sealed partial class WalkTests
         for (var n = 0; n < 6; n++)
         {
             var row = n;
-            teacher.Until(() =>
-            {
-                if (teacher.Driver.FindElements(By.CssSelector(".level-on")).Count == row + 1) return true;
-                var button = teacher.Driver.FindElements(By.CssSelector("form.levels"))[row].FindElements(By.CssSelector("button"))[row == 0 ? 2 : 3];
-                teacher.Js<object>("arguments[0].scrollIntoView({block:'center'})", button);
-                button.Click();
-                return false;
-            }, $"level {row + 1}");
+            teacher.Until(
+                () =>
+                {
+                    if (teacher.Driver.FindElements(By.CssSelector(".level-on")).Count == row + 1)
+                        return true;
+                    var button = teacher.Driver.FindElements(By.CssSelector("form.levels"))[row].FindElements(By.CssSelector("button"))[
+                        row == 0 ? 2 : 3
+                    ];
+                    teacher.Js<object>("arguments[0].scrollIntoView({block:'center'})", button);
+                    button.Click();
+                    return false;
+                },
+                $"level {row + 1}"
+            );
         }
         // 100·(30·2 + 70·3) ÷ (4·100) = 67.5, half up 68.
         teacher.Text("100 · (30·2 + 20·3 + 15·3 + 15·3 + 10·3 + 10·3) ÷ (4 · 100) = 100 · 270 ÷ 400 = 67.5, rounded 68");
@@ -276,7 +317,10 @@ public sealed partial class WalkTests
         teacher.Text("sees it since");
         teacher.Click("a.btn", "Grade book");
         Assert.Contains("68", teacher.Named("table tbody tr", "Ida Stroud").Text);
-        var csv = teacher.Js<string>("const r = new XMLHttpRequest(); r.open('GET', arguments[0], false); r.send(); return r.responseText", teacher.Named("a.btn", "CSV").GetAttribute("href")!);
+        var csv = teacher.Js<string>(
+            "const r = new XMLHttpRequest(); r.open('GET', arguments[0], false); r.send(); return r.responseText",
+            teacher.Named("a.btn", "CSV").GetAttribute("href")!
+        );
         Assert.Contains("Ida Stroud,ida@example.org,2,3,3,3,3,3,3,68", csv);
         student.Go("/courses/1/projects").Click("th a", "Portrait from a sitter");
         student.Text("68 of 100");

@@ -21,7 +21,10 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         public bool Personal => Keys.Intersect(["sheet", "set", "round", "assignment", "work", "student"]).Any();
     }
 
-    private const string Victim = "maren.holt@saltmarsh.example", Other = "bram.sedge@saltmarsh.example", Stranger = "pim.daly@saltmarsh.example", Instructor = "edda@saltmarsh.example";
+    private const string Victim = "maren.holt@saltmarsh.example",
+        Other = "bram.sedge@saltmarsh.example",
+        Stranger = "pim.daly@saltmarsh.example",
+        Instructor = "edda@saltmarsh.example";
 
     private HarborApp App => fixture.App;
 
@@ -29,60 +32,144 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
     private List<Door> Doors()
     {
         var doors = new List<Door>();
-        var actions = App.Services.GetRequiredService<Microsoft.AspNetCore.Mvc.Infrastructure.IActionDescriptorCollectionProvider>().ActionDescriptors.Items;
+        var actions = App
+            .Services.GetRequiredService<Microsoft.AspNetCore.Mvc.Infrastructure.IActionDescriptorCollectionProvider>()
+            .ActionDescriptors.Items;
         var loader = App.Services.GetRequiredService<Microsoft.AspNetCore.Mvc.RazorPages.Infrastructure.PageLoader>();
         foreach (var page in actions.OfType<PageActionDescriptor>())
         {
             var compiled = loader.LoadAsync(page, Microsoft.AspNetCore.Http.EndpointMetadataCollection.Empty).GetAwaiter().GetResult();
             var template = page.AttributeRouteInfo!.Template!;
             var keys = Microsoft.AspNetCore.Routing.Template.TemplateParser.Parse(template).Parameters.Select(p => p.Name!).ToList();
-            foreach (var h in compiled.HandlerMethods) doors.Add(new(template, h.Name ?? "", h.HttpMethod, compiled.ModelTypeInfo!.AsType(), keys));
-            if (compiled.HandlerMethods.Count == 0) doors.Add(new(template, "", "GET", compiled.ModelTypeInfo!.AsType(), keys));
+            foreach (var h in compiled.HandlerMethods)
+                doors.Add(new(template, h.Name ?? "", h.HttpMethod, compiled.ModelTypeInfo!.AsType(), keys));
+            if (compiled.HandlerMethods.Count == 0)
+                doors.Add(new(template, "", "GET", compiled.ModelTypeInfo!.AsType(), keys));
         }
         return doors;
     }
 
-    private static async Task<Dictionary<string, string>> VictimIds(HarborApp app) => await app.Read(async db =>
-    {
-        var me = await db.Users.SingleAsync(u => u.Email == Victim);
-        var course = await db.Memberships.Where(m => m.PersonId == me.Id).Select(m => m.CourseId).SingleAsync();
-        var sheet = await db.Sheets.FirstAsync(s => s.StudentId == me.Id);
-        // Her sheet counts as a set of one, so that the routes of sets have something to guard.
-        sheet.SetId ??= Guid.NewGuid();
-        await db.SaveChangesAsync();
-        var round = await db.DrillRounds.FirstAsync(r => r.StudentId == me.Id);
-        var assignment = await db.Assignments.FirstAsync(a => a.StudentId == me.Id);
-        var work = await db.ProjectWorks.FirstAsync(w => w.StudentId == me.Id);
-        var meeting = await db.Meetings.FirstAsync(m => m.CourseId == course && m.Number == 4);
-        return new Dictionary<string, string>
+    private static async Task<Dictionary<string, string>> VictimIds(HarborApp app) =>
+        await app.Read(async db =>
         {
-            ["course"] = $"{course}", ["sheet"] = $"{sheet.Id}", ["round"] = $"{round.Id}", ["assignment"] = $"{assignment.Id}", ["work"] = $"{work.Id}", ["project"] = $"{work.ProjectId}", ["meeting"] = $"{meeting.Id}", ["student"] = $"{me.Id}", ["set"] = $"{sheet.SetId}", ["n"] = "flat", ["pose"] = "contrapposto",
-        };
-    });
+            var me = await db.Users.SingleAsync(u => u.Email == Victim);
+            var course = await db.Memberships.Where(m => m.PersonId == me.Id).Select(m => m.CourseId).SingleAsync();
+            var sheet = await db.Sheets.FirstAsync(s => s.StudentId == me.Id);
+            // Her sheet counts as a set of one, so that the routes of sets have something to guard.
+            sheet.SetId ??= Guid.NewGuid();
+            await db.SaveChangesAsync();
+            var round = await db.DrillRounds.FirstAsync(r => r.StudentId == me.Id);
+            var assignment = await db.Assignments.FirstAsync(a => a.StudentId == me.Id);
+            var work = await db.ProjectWorks.FirstAsync(w => w.StudentId == me.Id);
+            var meeting = await db.Meetings.FirstAsync(m => m.CourseId == course && m.Number == 4);
+            return new Dictionary<string, string>
+            {
+                ["course"] = $"{course}",
+                ["sheet"] = $"{sheet.Id}",
+                ["round"] = $"{round.Id}",
+                ["assignment"] = $"{assignment.Id}",
+                ["work"] = $"{work.Id}",
+                ["project"] = $"{work.ProjectId}",
+                ["meeting"] = $"{meeting.Id}",
+                ["student"] = $"{me.Id}",
+                ["set"] = $"{sheet.SetId}",
+                ["n"] = "flat",
+                ["pose"] = "contrapposto",
+            };
+        });
 
     private static string Fill(Door d, IReadOnlyDictionary<string, string> ids)
     {
         var path = "/" + d.Route;
         foreach (var key in d.Keys.Where(k => k != "handler"))
             path = System.Text.RegularExpressions.Regex.Replace(path, $"\\{{{key}(:[^}}]*)?\\??\\}}", ids[key]);
-        path = System.Text.RegularExpressions.Regex.Replace(path, "/?\\{handler\\?\\}", d.Handler == "" ? "" : "/" + d.Handler.ToLowerInvariant());
+        path = System.Text.RegularExpressions.Regex.Replace(
+            path,
+            "/?\\{handler\\?\\}",
+            d.Handler == "" ? "" : "/" + d.Handler.ToLowerInvariant()
+        );
         return d.Handler != "" && !d.Keys.Contains("handler") ? path + "?handler=" + d.Handler : path;
     }
 
-    private static Task<HttpResponseMessage> Knock(HttpClient client, Door d, string path) => d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) ? client.GetAsync(path) : client.PostForm(path, ("corners", "1,1,2,1,2,2,1,2"), ("id", "crown"), ("x", "9"), ("y", "9"), ("fault", "head-large"), ("answer", "mine"), ("number", "0"), ("value", "12"), ("heads", "9"), ("act", "Next"), ("stage", "tone"), ("because", "so"), ("row", "proportion"), ("level", "4"), ("rung", "gesture"), ("reason", "so"), ("width", "300"), ("offer", "room"), ("key", "H-eye"), ("on", "true"), ("kind", "clock-hand"), ("tilt", "pelvis 4 down on the left"), ("name", "a pose"), ("azimuth", "20"), ("tick", "overhand"), ("person", "3"), ("spot", "1"), ("count", "9"), ("hours", "3"), ("from", "2026-12-01"), ("caution", "lamp"), ("text", "a line"), ("hand", "Left"), ("shape", "opener"), ("minutes", "20"), ("subject", "a lantern"));
+    private static Task<HttpResponseMessage> Knock(HttpClient client, Door d, string path) =>
+        d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase)
+            ? client.GetAsync(path)
+            : client.PostForm(
+                path,
+                ("corners", "1,1,2,1,2,2,1,2"),
+                ("id", "crown"),
+                ("x", "9"),
+                ("y", "9"),
+                ("fault", "head-large"),
+                ("answer", "mine"),
+                ("number", "0"),
+                ("value", "12"),
+                ("heads", "9"),
+                ("act", "Next"),
+                ("stage", "tone"),
+                ("because", "so"),
+                ("row", "proportion"),
+                ("level", "4"),
+                ("rung", "gesture"),
+                ("reason", "so"),
+                ("width", "300"),
+                ("offer", "room"),
+                ("key", "H-eye"),
+                ("on", "true"),
+                ("kind", "clock-hand"),
+                ("tilt", "pelvis 4 down on the left"),
+                ("name", "a pose"),
+                ("azimuth", "20"),
+                ("tick", "overhand"),
+                ("person", "3"),
+                ("spot", "1"),
+                ("count", "9"),
+                ("hours", "3"),
+                ("from", "2026-12-01"),
+                ("caution", "lamp"),
+                ("text", "a line"),
+                ("hand", "Left"),
+                ("shape", "opener"),
+                ("minutes", "20"),
+                ("subject", "a lantern")
+            );
 
-    private static Task<string> Fingerprint(HarborApp app) => app.Read(async db =>
-    {
-        var all = new StringBuilder();
-        await db.Database.OpenConnectionAsync();
-        foreach (var table in new[] { "sheets", "drill_rounds", "assignments", "project_works", "pose_readings", "meetings", "courses", "memberships", "invitations", "projects", "rung_moves", "outbox", "pictures", "course_poses", "seatings", "long_poses", "templates", "presences", "room_notes" })
+    private static Task<string> Fingerprint(HarborApp app) =>
+        app.Read(async db =>
         {
-            await using var command = db.Database.GetDbConnection().CreateCommand();
-            command.CommandText = $"select md5(string_agg(t::text, '|' order by t::text)) from {table} t";
-            all.Append(await command.ExecuteScalarAsync());
-        }
-        return Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(all.ToString())));
-    });
+            var all = new StringBuilder();
+            await db.Database.OpenConnectionAsync();
+            foreach (
+                var table in new[]
+                {
+                    "sheets",
+                    "drill_rounds",
+                    "assignments",
+                    "project_works",
+                    "pose_readings",
+                    "meetings",
+                    "courses",
+                    "memberships",
+                    "invitations",
+                    "projects",
+                    "rung_moves",
+                    "outbox",
+                    "pictures",
+                    "course_poses",
+                    "seatings",
+                    "long_poses",
+                    "templates",
+                    "presences",
+                    "room_notes",
+                }
+            )
+            {
+                await using var command = db.Database.GetDbConnection().CreateCommand();
+                command.CommandText = $"select md5(string_agg(t::text, '|' order by t::text)) from {table} t";
+                all.Append(await command.ExecuteScalarAsync());
+            }
+            return Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(all.ToString())));
+        });
 
     [Fact]
     public async Task Nobody_reaches_anothers_work_by_any_route_or_handler()
@@ -98,19 +185,36 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         {
             var path = Fill(d, ids);
             var a = await Knock(anonymous, d, path);
-            if (a.StatusCode != HttpStatusCode.Redirect || a.Headers.Location?.OriginalString.Contains("/sign-in") != true) problems.Add($"anonymous {d.Method} {path}: {a.StatusCode}");
+            if (a.StatusCode != HttpStatusCode.Redirect || a.Headers.Location?.OriginalString.Contains("/sign-in") != true)
+                problems.Add($"anonymous {d.Method} {path}: {a.StatusCode}");
             var s = await Knock(stranger, d, path);
-            if (s.StatusCode is not HttpStatusCode.NotFound) problems.Add($"stranger {d.Method} {path}: {s.StatusCode}");
+            if (s.StatusCode is not HttpStatusCode.NotFound)
+                problems.Add($"stranger {d.Method} {path}: {s.StatusCode}");
             // Unreadable fields must not open a door that readable ones don't.
             if (d.Method.Equals("POST", StringComparison.OrdinalIgnoreCase))
             {
-                var u = await stranger.PostForm(path, ("x", "?"), ("number", "?"), ("level", "?"), ("act", "?"), ("kind", "?"), ("on", "?"), ("Form.Minutes", "?"), ("Form.Ends", "?"), ("assignmentId", "?"));
-                if (u.StatusCode != HttpStatusCode.NotFound) problems.Add($"stranger, unreadable, {path}: {u.StatusCode}");
+                var u = await stranger.PostForm(
+                    path,
+                    ("x", "?"),
+                    ("number", "?"),
+                    ("level", "?"),
+                    ("act", "?"),
+                    ("kind", "?"),
+                    ("on", "?"),
+                    ("Form.Minutes", "?"),
+                    ("Form.Ends", "?"),
+                    ("assignmentId", "?")
+                );
+                if (u.StatusCode != HttpStatusCode.NotFound)
+                    problems.Add($"stranger, unreadable, {path}: {u.StatusCode}");
             }
-            if (!d.Personal) continue;
+            if (!d.Personal)
+                continue;
             var o = await Knock(other, d, path);
-            if (o.StatusCode is not (HttpStatusCode.NotFound or HttpStatusCode.Forbidden)) problems.Add($"another student {d.Method} {path}: {o.StatusCode}");
-            if ((await o.Content.ReadAsStringAsync()).Contains("tipping over")) problems.Add($"another student reads the question at {path}");
+            if (o.StatusCode is not (HttpStatusCode.NotFound or HttpStatusCode.Forbidden))
+                problems.Add($"another student {d.Method} {path}: {o.StatusCode}");
+            if ((await o.Content.ReadAsStringAsync()).Contains("tipping over"))
+                problems.Add($"another student reads the question at {path}");
         }
         Assert.True(problems.Count == 0, string.Join('\n', problems));
         Assert.Equal(before, await Fingerprint(App));
@@ -125,14 +229,23 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         var refused = 0;
         foreach (var d in Doors().Where(d => d.Keys.Contains("course")))
         {
-            var method = d.Page.GetMethods().FirstOrDefault(m => m.Name.Equals($"On{d.Method}{d.Handler}Async", StringComparison.OrdinalIgnoreCase) || m.Name.Equals($"On{d.Method}{d.Handler}", StringComparison.OrdinalIgnoreCase));
+            var method = d
+                .Page.GetMethods()
+                .FirstOrDefault(m =>
+                    m.Name.Equals($"On{d.Method}{d.Handler}Async", StringComparison.OrdinalIgnoreCase)
+                    || m.Name.Equals($"On{d.Method}{d.Handler}", StringComparison.OrdinalIgnoreCase)
+                );
             var rules = new[] { d.Page.GetCustomAttribute<ForAttribute>(), method?.GetCustomAttribute<ForAttribute>() };
             foreach (var (client, role) in new[] { (student, CourseRole.Student), (assistant, CourseRole.Assistant) })
             {
-                if (rules.All(r => r is null || r.Roles.Contains(role))) continue;
+                if (rules.All(r => r is null || r.Roles.Contains(role)))
+                    continue;
                 var answer = await Knock(client, d, Fill(d, ids));
                 // A round is the student's alone, so that for staff it isn't even there.
-                Assert.True(answer.StatusCode is HttpStatusCode.Forbidden or HttpStatusCode.NotFound, $"{role} {d.Method} {Fill(d, ids)}: {answer.StatusCode}");
+                Assert.True(
+                    answer.StatusCode is HttpStatusCode.Forbidden or HttpStatusCode.NotFound,
+                    $"{role} {d.Method} {Fill(d, ids)}: {answer.StatusCode}"
+                );
                 refused++;
             }
         }
@@ -145,12 +258,21 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
     {
         var ids = await VictimIds(App);
         var (owner, staff) = (await App.As(Victim), await App.As(Instructor));
-        foreach (var d in Doors().Where(d => d.Personal && d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) && d.Handler == "" && !d.Route.Contains("compare")))
+        foreach (
+            var d in Doors()
+                .Where(d =>
+                    d.Personal
+                    && d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase)
+                    && d.Handler == ""
+                    && !d.Route.Contains("compare")
+                )
+        )
         {
             var path = Fill(d, ids);
             var o = await owner.GetAsync(path);
             Assert.True(o.StatusCode is HttpStatusCode.OK or HttpStatusCode.Redirect, $"owner {path}: {o.StatusCode}");
-            if (d.Keys.Contains("round")) continue;
+            if (d.Keys.Contains("round"))
+                continue;
             var s = await staff.GetAsync(path);
             Assert.True(s.StatusCode is HttpStatusCode.OK or HttpStatusCode.Redirect, $"instructor {path}: {s.StatusCode}");
         }
@@ -163,7 +285,18 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
     [Fact]
     public async Task Outside_the_courses_only_what_is_meant_to_be_is_open()
     {
-        var open = new HashSet<string> { "", "sign-in", "welcome", "join/{token}", "forgot", "reset", "problem", "room/{secret}", "model/{secret}" };
+        var open = new HashSet<string>
+        {
+            "",
+            "sign-in",
+            "welcome",
+            "join/{token}",
+            "forgot",
+            "reset",
+            "problem",
+            "room/{secret}",
+            "model/{secret}",
+        };
         var anonymous = App.Anonymous();
         foreach (var d in Doors().Where(d => !d.Keys.Contains("course")))
         {
@@ -179,16 +312,24 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         var ids = await VictimIds(App);
         var before = await Fingerprint(App);
         var clients = new[] { await App.As(Instructor), await App.As(Victim) };
-        var doors = Doors().Where(d => d.Method.Equals("POST", StringComparison.OrdinalIgnoreCase) && d.Page != typeof(Pages.ProblemModel)).ToList();
+        var doors = Doors()
+            .Where(d => d.Method.Equals("POST", StringComparison.OrdinalIgnoreCase) && d.Page != typeof(Pages.ProblemModel))
+            .ToList();
         Assert.True(doors.Count > 40, $"only {doors.Count} forms found");
         var filled = ids.Concat([new("token", "x"), new("secret", "x")]).ToDictionary();
         foreach (var d in doors)
         {
             foreach (var client in clients)
             {
-                var answer = await client.PostAsync(Fill(d, filled), new FormUrlEncodedContent([KeyValuePair.Create("act", "Next"), KeyValuePair.Create("fault", "head-large")]));
+                var answer = await client.PostAsync(
+                    Fill(d, filled),
+                    new FormUrlEncodedContent([KeyValuePair.Create("act", "Next"), KeyValuePair.Create("fault", "head-large")])
+                );
                 // Refused for its token, or before it for what the person is: never taken.
-                Assert.True(answer.StatusCode is HttpStatusCode.BadRequest or HttpStatusCode.Forbidden or HttpStatusCode.NotFound, $"{Fill(d, filled)}: {answer.StatusCode}");
+                Assert.True(
+                    answer.StatusCode is HttpStatusCode.BadRequest or HttpStatusCode.Forbidden or HttpStatusCode.NotFound,
+                    $"{Fill(d, filled)}: {answer.StatusCode}"
+                );
             }
         }
         Assert.Equal(before, await Fingerprint(App));
@@ -201,15 +342,37 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         {
             var me = await db.Users.SingleAsync(u => u.Email == Other);
             const int course = 1;
-            var others = await db.Memberships.Where(m => m.CourseId == course && m.Role == CourseRole.Student && m.PersonId != me.Id).Select(m => new { m.Person.Name, m.Person.Email }).ToListAsync();
-            var theirs = await db.Sheets.Where(s => s.CourseId == course && s.StudentId != me.Id).Select(s => new { s.Question, s.SelfReview, s.PhotoHash, s.FlatHash }).ToListAsync();
+            var others = await db
+                .Memberships.Where(m => m.CourseId == course && m.Role == CourseRole.Student && m.PersonId != me.Id)
+                .Select(m => new { m.Person.Name, m.Person.Email })
+                .ToListAsync();
+            var theirs = await db
+                .Sheets.Where(s => s.CourseId == course && s.StudentId != me.Id)
+                .Select(s => new
+                {
+                    s.Question,
+                    s.SelfReview,
+                    s.PhotoHash,
+                    s.FlatHash,
+                })
+                .ToListAsync();
             var sheet = await db.Sheets.FirstAsync(s => s.StudentId == me.Id && s.CourseId == course);
             sheet.SetId ??= Guid.NewGuid();
             await db.SaveChangesAsync();
-            var words = others.SelectMany(o => new[] { o.Name, o.Email! }).Concat(theirs.SelectMany(t => new[] { t.Question, t.SelfReview, t.PhotoHash, t.FlatHash ?? "" })).Where(w => w.Length > 3).Distinct().ToList();
+            var words = others
+                .SelectMany(o => new[] { o.Name, o.Email! })
+                .Concat(theirs.SelectMany(t => new[] { t.Question, t.SelfReview, t.PhotoHash, t.FlatHash ?? "" }))
+                .Where(w => w.Length > 3)
+                .Distinct()
+                .ToList();
             var keys = new Dictionary<string, string>
             {
-                ["course"] = $"{course}", ["sheet"] = $"{sheet.Id}", ["set"] = $"{sheet.SetId}", ["student"] = $"{me.Id}", ["n"] = "flat", ["pose"] = "contrapposto",
+                ["course"] = $"{course}",
+                ["sheet"] = $"{sheet.Id}",
+                ["set"] = $"{sheet.SetId}",
+                ["student"] = $"{me.Id}",
+                ["n"] = "flat",
+                ["pose"] = "contrapposto",
                 ["round"] = $"{await db.DrillRounds.Where(r => r.StudentId == me.Id).Select(r => r.Id).FirstOrDefaultAsync()}",
                 ["assignment"] = $"{await db.Assignments.Where(a => a.StudentId == me.Id).Select(a => a.Id).FirstOrDefaultAsync()}",
                 ["work"] = $"{await db.ProjectWorks.Where(w => w.StudentId == me.Id).Select(w => w.Id).FirstOrDefaultAsync()}",
@@ -220,13 +383,20 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         });
         var client = await App.As(Other);
         var read = 0;
-        foreach (var d in Doors().Where(d => d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) && (!d.Route.Contains('{') && d.Route != "sign-in") || d.Keys.Contains("course") && d.Handler != "Stream"))
+        foreach (
+            var d in Doors()
+                .Where(d =>
+                    d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) && (!d.Route.Contains('{') && d.Route != "sign-in")
+                    || d.Keys.Contains("course") && d.Handler != "Stream"
+                )
+        )
         {
             var answer = await client.GetAsync(Fill(d, ids));
             var text = WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync());
             var leak = forbidden.Find(w => text.Contains(w, StringComparison.Ordinal));
             Assert.True(leak is null, $"{Fill(d, ids)} shows “{leak}”");
-            if (answer.StatusCode == HttpStatusCode.OK) read++;
+            if (answer.StatusCode == HttpStatusCode.OK)
+                read++;
         }
         Assert.True(read > 12, $"only {read} pages could be read");
         Assert.True(forbidden.Count > 30, $"only {forbidden.Count} secrets to look for");
@@ -237,7 +407,10 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
     {
         var ids = await VictimIds(App);
         var owner = await App.As(Victim);
-        var read = await owner.Text($"/courses/{ids["course"]}/critique/{ids["sheet"]}") + await owner.Text($"/courses/{ids["course"]}/today") + await owner.Text($"/courses/{ids["course"]}/critique");
+        var read =
+            await owner.Text($"/courses/{ids["course"]}/critique/{ids["sheet"]}")
+            + await owner.Text($"/courses/{ids["course"]}/today")
+            + await owner.Text($"/courses/{ids["course"]}/critique");
         Assert.DoesNotContain("Hang the plumb", read);
         Assert.DoesNotContain("figure leans", read);
         Assert.DoesNotContain("draft", read);

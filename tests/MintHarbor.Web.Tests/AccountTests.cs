@@ -14,9 +14,14 @@ public sealed class AccountTests(DemoFixture fixture) : IClassFixture<DemoFixtur
     {
         var client = App.Anonymous();
         HttpResponseMessage? answer = null;
-        for (var n = 0; n < 9; n++) answer = await client.PostForm("/sign-in", ("Mail", "hollis.brae@saltmarsh.example"), ("Password", $"wrong password {n}"));
+        for (var n = 0; n < 9; n++)
+            answer = await client.PostForm("/sign-in", ("Mail", "hollis.brae@saltmarsh.example"), ("Password", $"wrong password {n}"));
         Assert.Contains("Too many wrong passwords", await answer!.Content.ReadAsStringAsync());
-        var right = await client.PostForm("/sign-in", ("Mail", "hollis.brae@saltmarsh.example"), ("Password", Store.Demo.DemoStudio.Password));
+        var right = await client.PostForm(
+            "/sign-in",
+            ("Mail", "hollis.brae@saltmarsh.example"),
+            ("Password", Store.Demo.DemoStudio.Password)
+        );
         Assert.Equal(HttpStatusCode.BadRequest, right.StatusCode);
     }
 
@@ -27,12 +32,22 @@ public sealed class AccountTests(DemoFixture fixture) : IClassFixture<DemoFixtur
         var known = await client.PostForm("/forgot", ("Mail", "jun.averill@saltmarsh.example"));
         var unknown = await client.PostForm("/forgot", ("Mail", "nobody@example.org"));
         Assert.Equal(known.StatusCode, unknown.StatusCode);
-        var link = await App.Read(db => db.Outbox.Where(m => m.To == "jun.averill@saltmarsh.example" && m.CourseId == null).Select(m => m.Link).SingleAsync());
+        var link = await App.Read(db =>
+            db.Outbox.Where(m => m.To == "jun.averill@saltmarsh.example" && m.CourseId == null).Select(m => m.Link).SingleAsync()
+        );
         var query = Microsoft.AspNetCore.WebUtilities.QueryHelpers.ParseQuery(new Uri("http://x" + link).Query);
-        (string, string)[] form = [("Mail", query["mail"].ToString()), ("Token", query["token"].ToString()), ("Password", "a brand new one")];
+        (string, string)[] form =
+        [
+            ("Mail", query["mail"].ToString()),
+            ("Token", query["token"].ToString()),
+            ("Password", "a brand new one"),
+        ];
         Assert.Equal(HttpStatusCode.Redirect, (await client.PostForm("/reset", form)).StatusCode);
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm("/reset", form)).StatusCode);
-        Assert.Equal(HttpStatusCode.Redirect, (await client.PostForm("/sign-in", ("Mail", "jun.averill@saltmarsh.example"), ("Password", "a brand new one"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Redirect,
+            (await client.PostForm("/sign-in", ("Mail", "jun.averill@saltmarsh.example"), ("Password", "a brand new one"))).StatusCode
+        );
     }
 
     [Fact]
@@ -41,17 +56,46 @@ public sealed class AccountTests(DemoFixture fixture) : IClassFixture<DemoFixtur
         await using var app = new HarborApp(await TestDatabase.Empty(), demo: false);
         var client = app.Anonymous();
         Assert.Equal("/welcome", (await client.GetAsync("/")).Headers.Location!.OriginalString);
-        Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm("/welcome", ("Name", "Ada Rill"), ("Mail", "ada@example.org"), ("Password", "short"))).StatusCode);
-        Assert.Equal("/courses/new", (await client.PostForm("/welcome", ("Name", "Ada Rill"), ("Mail", "ada@example.org"), ("Password", "long enough now"))).Headers.Location!.OriginalString);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await client.PostForm("/welcome", ("Name", "Ada Rill"), ("Mail", "ada@example.org"), ("Password", "short"))).StatusCode
+        );
+        Assert.Equal(
+            "/courses/new",
+            (await client.PostForm("/welcome", ("Name", "Ada Rill"), ("Mail", "ada@example.org"), ("Password", "long enough now")))
+                .Headers
+                .Location!
+                .OriginalString
+        );
         Assert.Equal(HttpStatusCode.NotFound, (await app.Anonymous().GetAsync("/welcome")).StatusCode);
-        Assert.Equal(HttpStatusCode.NotFound, (await app.Anonymous().PostForm("/sign-in?handler=Demo", ("as", "edda@saltmarsh.example"))).StatusCode);
-        var course = await client.PostForm("/courses/new", ("Form.Name", "Monday lines"), ("Form.Weekday", "Monday"), ("Form.StartsAt", "18:30"), ("Form.Minutes", "120"), ("Form.Approach", "Alternating"), ("Form.Paper", "A2"), ("Form.Canon", "academic"), ("Form.Zone", "Europe/Berlin"));
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await app.Anonymous().PostForm("/sign-in?handler=Demo", ("as", "edda@saltmarsh.example"))).StatusCode
+        );
+        var course = await client.PostForm(
+            "/courses/new",
+            ("Form.Name", "Monday lines"),
+            ("Form.Weekday", "Monday"),
+            ("Form.StartsAt", "18:30"),
+            ("Form.Minutes", "120"),
+            ("Form.Approach", "Alternating"),
+            ("Form.Paper", "A2"),
+            ("Form.Canon", "academic"),
+            ("Form.Zone", "Europe/Berlin")
+        );
         Assert.True(course.StatusCode == HttpStatusCode.Redirect, await course.Content.ReadAsStringAsync());
         var path = course.Headers.Location!.OriginalString;
         foreach (var page in new[] { "today", "sessions", "practice", "projects", "critique", "students", "shelf", "sessions/plan" })
             Assert.Equal(HttpStatusCode.OK, (await client.GetAsync(path.Replace("students", page))).StatusCode);
         Assert.Contains("Nobody is in the course yet", await client.Text(path));
-        var bad = await client.PostForm("/courses/new", ("Form.Name", ""), ("Form.Minutes", "120"), ("Form.Paper", "A2"), ("Form.Canon", "academic"), ("Form.Zone", "Nowhere/Land"));
+        var bad = await client.PostForm(
+            "/courses/new",
+            ("Form.Name", ""),
+            ("Form.Minutes", "120"),
+            ("Form.Paper", "A2"),
+            ("Form.Canon", "academic"),
+            ("Form.Zone", "Nowhere/Land")
+        );
         Assert.Equal(HttpStatusCode.BadRequest, bad.StatusCode);
     }
 

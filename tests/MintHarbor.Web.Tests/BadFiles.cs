@@ -12,7 +12,9 @@ namespace MintHarbor.Web.Tests;
 public static class BadFiles
 {
     private static readonly byte[] PngSignature = [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A];
-    private static readonly Lazy<byte[]> shot = new(() => SheetCamera.Take(SimulatedHand.Draw("stand-male-0", PaperSize.Find("18x24in")!, 480, new(), 0.6, 1), 750, 1000, 0.5, 1).Jpeg);
+    private static readonly Lazy<byte[]> shot = new(() =>
+        SheetCamera.Take(SimulatedHand.Draw("stand-male-0", PaperSize.Find("18x24in")!, 480, new(), 0.6, 1), 750, 1000, 0.5, 1).Jpeg
+    );
 
     public static byte[] Jpeg => shot.Value;
 
@@ -32,11 +34,13 @@ public static class BadFiles
             using (var z = new ZLibStream(packed, CompressionLevel.SmallestSize, leaveOpen: true))
             {
                 var row = new byte[width + 1];
-                for (var y = 0; y < height; y++) z.Write(row);
+                for (var y = 0; y < height; y++)
+                    z.Write(row);
             }
             Chunk("IDAT", packed.ToArray());
         }
-        else Chunk("IDAT", [0x78, 0x9C, 0x03, 0x00, 0x00, 0x00, 0x00, 0x01]);
+        else
+            Chunk("IDAT", [0x78, 0x9C, 0x03, 0x00, 0x00, 0x00, 0x00, 0x01]);
         Chunk("IEND", []);
         return file.ToArray();
 
@@ -47,7 +51,8 @@ public static class BadFiles
             byte[] body = [.. Encoding.ASCII.GetBytes(type), .. data];
             var sum = Crc32.Hash(body);
             Array.Reverse(sum);
-            if (!goodSums) sum[0] ^= 0xFF;
+            if (!goodSums)
+                sum[0] ^= 0xFF;
             file.Write(length);
             file.Write(body);
             file.Write(sum);
@@ -58,7 +63,7 @@ public static class BadFiles
     public static byte[] JpegClaiming(int width, int height)
     {
         var file = (byte[])Jpeg.Clone();
-        for (var i = 2; i + 9 < file.Length;)
+        for (var i = 2; i + 9 < file.Length; )
         {
             var length = BinaryPrimitives.ReadUInt16BigEndian(file.AsSpan(i + 2));
             if (file[i + 1] is 0xC0 or 0xC2)
@@ -75,7 +80,8 @@ public static class BadFiles
     public static byte[] Garbled()
     {
         var file = (byte[])Jpeg.Clone();
-        for (var i = file.Length / 3; i < file.Length / 2; i += 7) file[i] = (byte)(file[i] * 31 + 17);
+        for (var i = file.Length / 3; i < file.Length / 2; i += 7)
+            file[i] = (byte)(file[i] * 31 + 17);
         return file;
     }
 
@@ -90,14 +96,76 @@ public static class BadFiles
     {
         using var file = new MemoryStream();
         using (var zip = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true))
-        using (var entry = zip.CreateEntry("sheet.jpg").Open()) entry.Write(content);
+        using (var entry = zip.CreateEntry("sheet.jpg").Open())
+            entry.Write(content);
         return file.ToArray();
     }
 
     /// <summary>The smallest bitmap of the kind that older painting programs write.</summary>
-    public static byte[] Bmp() => [0x42, 0x4D, 58, 0, 0, 0, 0, 0, 0, 0, 54, 0, 0, 0, 40, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 24, 0, 0, 0, 0, 0, 4, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 10, 20, 30, 0];
+    public static byte[] Bmp() =>
+        [
+            0x42,
+            0x4D,
+            58,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            54,
+            0,
+            0,
+            0,
+            40,
+            0,
+            0,
+            0,
+            1,
+            0,
+            0,
+            0,
+            1,
+            0,
+            0,
+            0,
+            1,
+            0,
+            24,
+            0,
+            0,
+            0,
+            0,
+            0,
+            4,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            10,
+            20,
+            30,
+            0,
+        ];
 
-    public static byte[] Gif() => [.. "GIF89a"u8, 1, 0, 1, 0, 0x80, 0, 0, 0, 0, 0, 255, 255, 255, 0x2C, 0, 0, 0, 0, 1, 0, 1, 0, 0, 2, 2, 0x44, 1, 0, 0x3B];
+    public static byte[] Gif() =>
+        [.. "GIF89a"u8, 1, 0, 1, 0, 0x80, 0, 0, 0, 0, 0, 255, 255, 255, 0x2C, 0, 0, 0, 0, 1, 0, 1, 0, 0, 2, 2, 0x44, 1, 0, 0x3B];
 
     public static byte[] Text(string s) => Encoding.UTF8.GetBytes(s);
 }

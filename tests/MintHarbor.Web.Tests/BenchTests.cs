@@ -23,7 +23,15 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     }
 
     private static (string, string)[] Said(string question, string paper = "18x24in", string? redo = null) =>
-        [("Form.Question", question), ("Form.SelfReview", "Holds: the arm. Change: the place."), ("Form.Exercise", "sitting"), ("Form.Pose", "standing"), ("Form.View", "front"), ("Form.Paper", paper), .. redo is null ? Array.Empty<(string, string)>() : [("Form.RedoOf", redo)]];
+        [
+            ("Form.Question", question),
+            ("Form.SelfReview", "Holds: the arm. Change: the place."),
+            ("Form.Exercise", "sitting"),
+            ("Form.Pose", "standing"),
+            ("Form.View", "front"),
+            ("Form.Paper", paper),
+            .. redo is null ? Array.Empty<(string, string)>() : [("Form.RedoOf", redo)],
+        ];
 
     private async Task<(HttpClient Student, string Path, Sheet Sheet)> Sent(string who, long seed, string question)
     {
@@ -37,7 +45,12 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     private Task<Sheet> Load(int id) => App.Read(db => db.Sheets.AsNoTracking().SingleAsync(s => s.Id == id));
 
     private static Task<HttpResponseMessage> Place(HttpClient c, string path, string id, double x, double y) =>
-        c.PostForm(path + "/bench/place", ("id", id), ("x", x.ToString(CultureInfo.InvariantCulture)), ("y", y.ToString(CultureInfo.InvariantCulture)));
+        c.PostForm(
+            path + "/bench/place",
+            ("id", id),
+            ("x", x.ToString(CultureInfo.InvariantCulture)),
+            ("y", y.ToString(CultureInfo.InvariantCulture))
+        );
 
     [Fact]
     public async Task Crown_and_both_soles_bring_the_rest_and_every_step_can_be_taken_back()
@@ -54,7 +67,8 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         Assert.Equal(131.5, (await Load(sheet.Id)).Landmarks["chin"].Y);
         await student.PostForm(path + "/bench/undo");
         Assert.Equal(placed.Landmarks["chin"], (await Load(sheet.Id)).Landmarks["chin"]);
-        for (var n = 0; n < 4; n++) await student.PostForm(path + "/bench/undo");
+        for (var n = 0; n < 4; n++)
+            await student.PostForm(path + "/bench/undo");
         Assert.Empty((await Load(sheet.Id)).Landmarks);
         await Place(student, path, "crown", 228, 60);
         await student.PostForm(path + "/bench/remove", ("id", "crown"));
@@ -62,7 +76,14 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     }
 
     [Theory]
-    [InlineData("crown", "-3", "10"), InlineData("crown", "500", "10"), InlineData("crown", "NaN", "10"), InlineData("crown", "x", "10"), InlineData("knob", "10", "10"), InlineData("", "10", "10")]
+    [
+        InlineData("crown", "-3", "10"),
+        InlineData("crown", "500", "10"),
+        InlineData("crown", "NaN", "10"),
+        InlineData("crown", "x", "10"),
+        InlineData("knob", "10", "10"),
+        InlineData("", "10", "10")
+    ]
     public async Task A_landmark_off_the_sheet_or_unknown_is_refused(string id, string x, string y)
     {
         var (student, path, sheet) = await Sent("Dara Quist", 32, "Where is it?");
@@ -79,7 +100,10 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         await student.PostForm(path + "/bench/handin");
         Assert.Equal(SheetState.Waiting, (await Load(sheet.Id)).State);
         Assert.Equal(HttpStatusCode.BadRequest, (await Place(student, path, "crown", 228, 60)).StatusCode);
-        Assert.Equal(HttpStatusCode.BadRequest, (await student.PostForm(path + "/corners/keep", ("corners", "100,100,700,110,720,1000,90,1010"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await student.PostForm(path + "/corners/keep", ("corners", "100,100,700,110,720,1000,90,1010"))).StatusCode
+        );
         Assert.Equal(HttpStatusCode.BadRequest, (await student.PostForm(path + "/answer", ("answer", "too early"))).StatusCode);
         // The instructor still may.
         var staff = await App.As("edda@saltmarsh.example");
@@ -91,11 +115,17 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     {
         var (student, path, sheet) = await Sent("Dara Quist", 34, "Is it flat?");
         await Place(student, path, "crown", 228, 60);
-        var same = string.Join(',', sheet.Corners.SelectMany(c => new[] { c.X, c.Y }).Select(v => v.ToString("0.###", CultureInfo.InvariantCulture)));
+        var same = string.Join(
+            ',',
+            sheet.Corners.SelectMany(c => new[] { c.X, c.Y }).Select(v => v.ToString("0.###", CultureInfo.InvariantCulture))
+        );
         await student.PostForm(path + "/corners/keep", ("corners", same));
         var kept = await Load(sheet.Id);
         Assert.Equal((sheet.FlatHash, 1), (kept.FlatHash, kept.Landmarks.Count));
-        var moved = string.Join(',', sheet.Corners.SelectMany(c => new[] { c.X + 9, c.Y - 7 }).Select(v => v.ToString("0.###", CultureInfo.InvariantCulture)));
+        var moved = string.Join(
+            ',',
+            sheet.Corners.SelectMany(c => new[] { c.X + 9, c.Y - 7 }).Select(v => v.ToString("0.###", CultureInfo.InvariantCulture))
+        );
         await student.PostForm(path + "/corners/keep", ("corners", moved));
         var again = await Load(sheet.Id);
         Assert.NotEqual(sheet.FlatHash, again.FlatHash);
@@ -108,7 +138,13 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     {
         using var photo = Photo.Read(Shot(35).Jpeg);
         var student = await App.AsNamed("Wick Thorne");
-        var answer = await student.PostFile("/courses/1/critique/submit/send", "Form.Photo", photo.Encode(format, 80), "sheet", Said($"Taken as {format}?"));
+        var answer = await student.PostFile(
+            "/courses/1/critique/submit/send",
+            "Form.Photo",
+            photo.Encode(format, 80),
+            "sheet",
+            Said($"Taken as {format}?")
+        );
         Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
         var path = answer.Headers.Location!.OriginalString.Replace("/corners", "");
         foreach (var kind in new[] { "flat", "small", "photo" })
@@ -128,14 +164,29 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     {
         var drawing = SimulatedHand.Draw("stand-male-0", PaperSize.Find("A3")!.Turned, 250, new(), 0.6, 36);
         var student = await App.AsNamed("Wick Thorne");
-        var answer = await student.PostFile("/courses/1/critique/submit/send", "Form.Photo", SheetCamera.Take(drawing, 1200, 900, 0.3, 36).Jpeg, "a.jpg", Said("Which way up?", "A3"));
+        var answer = await student.PostFile(
+            "/courses/1/critique/submit/send",
+            "Form.Photo",
+            SheetCamera.Take(drawing, 1200, 900, 0.3, 36).Jpeg,
+            "a.jpg",
+            Said("Which way up?", "A3")
+        );
         var id = int.Parse(answer.Headers.Location!.OriginalString.Split('/')[^2], CultureInfo.InvariantCulture);
         var sheet = await Load(id);
         Assert.Equal((420.0, 297.0), (sheet.PaperWidthMm, sheet.PaperHeightMm));
     }
 
     [Theory]
-    [InlineData("Form.Question", ""), InlineData("Form.SelfReview", " "), InlineData("Form.Exercise", "juggling"), InlineData("Form.Pose", "flying"), InlineData("Form.View", "above"), InlineData("Form.Paper", "napkin"), InlineData("Form.MeetingId", "99999"), InlineData("Form.RedoOf", "1")]
+    [
+        InlineData("Form.Question", ""),
+        InlineData("Form.SelfReview", " "),
+        InlineData("Form.Exercise", "juggling"),
+        InlineData("Form.Pose", "flying"),
+        InlineData("Form.View", "above"),
+        InlineData("Form.Paper", "napkin"),
+        InlineData("Form.MeetingId", "99999"),
+        InlineData("Form.RedoOf", "1")
+    ]
     public async Task What_is_said_with_a_drawing_is_looked_at(string field, string value)
     {
         var student = await App.AsNamed("Wick Thorne");
@@ -161,30 +212,55 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         var (student, path, sheet) = await Sent("Hollis Brae", 39, "What first?");
         await student.PostForm(path + "/bench/handin");
         var staff = await App.As("edda@saltmarsh.example");
-        foreach (var fault in new[] { "flat-tone", "head-large", "hairy-line", "leaning" }) await staff.PostForm(path + "/bench/fault", ("fault", fault));
+        foreach (var fault in new[] { "flat-tone", "head-large", "hairy-line", "leaning" })
+            await staff.PostForm(path + "/bench/fault", ("fault", fault));
         var remarks = (await Load(sheet.Id)).Remarks;
         Assert.Equal(SheetState.Drafted, (await Load(sheet.Id)).State);
         Assert.Equal(["hairy-line", "head-large", "flat-tone"], remarks.Where(r => r.Priority is not null).Select(r => r.FaultId));
         var fourth = remarks.Single(r => r.Priority is null).Id;
-        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/bench/rank", ("remark", fourth), ("on", "true"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await staff.PostForm(path + "/bench/rank", ("remark", fourth), ("on", "true"))).StatusCode
+        );
         var tone = remarks.Single(r => r.FaultId == "flat-tone").Id;
         await staff.PostForm(path + "/bench/rank", ("remark", tone), ("on", "false"));
         await staff.PostForm(path + "/bench/rank", ("remark", fourth), ("on", "true"));
-        Assert.Equal(["hairy-line", "leaning", "head-large"], (await Load(sheet.Id)).Remarks.Where(r => r.Priority is not null).Select(r => r.FaultId));
+        Assert.Equal(
+            ["hairy-line", "leaning", "head-large"],
+            (await Load(sheet.Id)).Remarks.Where(r => r.Priority is not null).Select(r => r.FaultId)
+        );
         await staff.PostForm(path + "/bench/spot", ("remark", fourth), ("x", "9000"), ("y", "-4"));
         Assert.Equal(new(457.2, 0), (await Load(sheet.Id)).Remarks.Single(r => r.Id == fourth).Spot!.Value with { Y = 0 });
-        await staff.PostForm(path + "/bench/change", ("remark", fourth), ("where", "feet"), ("what", "He tips."), ("why", ""), ("next", ""));
+        await staff.PostForm(
+            path + "/bench/change",
+            ("remark", fourth),
+            ("where", "feet"),
+            ("what", "He tips."),
+            ("why", ""),
+            ("next", "")
+        );
         Assert.Contains("without place or next step", await staff.Text(path + "/bench"));
         Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/bench/release")).StatusCode);
-        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/bench/change", ("remark", fourth), ("next", new string('x', 401)))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await staff.PostForm(path + "/bench/change", ("remark", fourth), ("next", new string('x', 401)))).StatusCode
+        );
         await staff.PostForm(path + "/bench/drop", ("remark", fourth));
-        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/bench/change", ("remark", fourth), ("what", "gone"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await staff.PostForm(path + "/bench/change", ("remark", fourth), ("what", "gone"))).StatusCode
+        );
         Assert.Equal(HttpStatusCode.Redirect, (await staff.PostForm(path + "/bench/release")).StatusCode);
         Assert.True(await App.Read(db => db.Outbox.AnyAsync(m => m.Link == path && m.To.StartsWith("hollis"))));
     }
 
     [Theory]
-    [InlineData("he", "Head large"), InlineData("LEA", "Figure leans"), InlineData("zzz", "No fault of that name"), InlineData("<b>", "No fault of that name")]
+    [
+        InlineData("he", "Head large"),
+        InlineData("LEA", "Figure leans"),
+        InlineData("zzz", "No fault of that name"),
+        InlineData("<b>", "No fault of that name")
+    ]
     public async Task Faults_are_found_while_typing(string letters, string found)
     {
         var staff = await App.As("lorne@saltmarsh.example");
@@ -205,7 +281,8 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         second.Answer = "second";
         await Assert.ThrowsAsync<DbUpdateConcurrencyException>(() => b.SaveChangesAsync());
 
-        static Store.HarborContext Db(AsyncServiceScope s) => (Store.HarborContext)s.ServiceProvider.GetService(typeof(Store.HarborContext))!;
+        static Store.HarborContext Db(AsyncServiceScope s) =>
+            (Store.HarborContext)s.ServiceProvider.GetService(typeof(Store.HarborContext))!;
     }
 
     [Fact]

@@ -19,7 +19,20 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
     private HarborApp App => fixture.App;
 
     private static (string, string)[] Ask(string date, params (string Name, string Value)[] more) =>
-        [.. new[] { ("Form.Date", date), ("Form.StartsAt", "19:00"), ("Form.Minutes", "150"), ("Form.Approach", "Alternating"), ("Form.Purpose", "Proportion"), ("Form.Level", "Intermediate"), ("Form.Students", "14"), ("Form.Model", "Person") }.Where(f => more.All(m => m.Name != f.Item1)), .. more];
+        [
+            .. new[]
+            {
+                ("Form.Date", date),
+                ("Form.StartsAt", "19:00"),
+                ("Form.Minutes", "150"),
+                ("Form.Approach", "Alternating"),
+                ("Form.Purpose", "Proportion"),
+                ("Form.Level", "Intermediate"),
+                ("Form.Students", "14"),
+                ("Form.Model", "Person"),
+            }.Where(f => more.All(m => m.Name != f.Item1)),
+            .. more,
+        ];
 
     private static string Day(int inDays) => DateTime.UtcNow.AddDays(inDays).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
@@ -36,7 +49,8 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
     {
         var staff = await App.As(Instructor);
         var page = await (await staff.PostForm("/courses/1/sessions/plan", Ask(Day(40)))).Content.ReadAsStringAsync();
-        foreach (var name in new[] { "Open, then stay", "Two poses", "Quick, long, quick" }) Assert.Contains($"{name}</h2>", page);
+        foreach (var name in new[] { "Open, then stay", "Two poses", "Quick, long, quick" })
+            Assert.Contains($"{name}</h2>", page);
         // The demo's evenings set up slowly, and its sheets break a rule most: both are said.
         Assert.Contains("what the last meetings took", page);
         Assert.Contains("break <b>", page);
@@ -55,11 +69,20 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
     [InlineData("Form.LongPose", "lunge", "Form.Level", "Beginner", "held for a sitting")]
     [InlineData("Form.Minutes", "20", "Form.Level", "Beginner", "30 to 480")]
     [InlineData("Form.Part", "wings", "Form.Level", "Beginner", "no part")]
-    public async Task What_cannot_be_planned_is_said_and_what_was_asked_stays(string one, string value, string other, string otherValue, string says)
+    public async Task What_cannot_be_planned_is_said_and_what_was_asked_stays(
+        string one,
+        string value,
+        string other,
+        string otherValue,
+        string says
+    )
     {
         var staff = await App.As(Instructor);
         var before = await App.Read(db => db.Meetings.CountAsync());
-        var answer = await staff.PostForm("/courses/1/sessions/plan/take", Ask(Day(302), (one, value), (other, otherValue), ("shape", "opener")));
+        var answer = await staff.PostForm(
+            "/courses/1/sessions/plan/take",
+            Ask(Day(302), (one, value), (other, otherValue), ("shape", "opener"))
+        );
         var text = WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync());
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
         Assert.Contains(says, text, StringComparison.OrdinalIgnoreCase);
@@ -86,7 +109,9 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
         Assert.Contains("on end", await staff.Text($"{path}/try?kind=Length&index={row}&minutes=40"));
         Assert.Equal("holds", await staff.Text($"{path}/try?kind=Length&index={row}&minutes={m.Plan.Items[row].Minutes - 5}"));
         Assert.Contains("can't be", await staff.Text($"{path}/try?kind=Length&index={row}&minutes=-4"));
-        var broken = await (await staff.PostForm($"{path}/edit", ("row", $"{row}"), ("kind", "Length"), ("minutes", "40"))).Content.ReadAsStringAsync();
+        var broken = await (
+            await staff.PostForm($"{path}/edit", ("row", $"{row}"), ("kind", "Length"), ("minutes", "40"))
+        ).Content.ReadAsStringAsync();
         Assert.Contains("Mend the rest round it", broken);
         Assert.Equal(m.Plan.Items[row].Minutes, (await Again(m)).Plan.Items[row].Minutes);
         await staff.PostForm($"{path}/edit", ("row", $"{row}"), ("kind", "Length"), ("minutes", "15"), ("mend", "true"));
@@ -98,7 +123,10 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
         await staff.PostForm($"{path}/undo");
         Assert.Equal(mended.Plan.Items.Select(i => (i.At, i.Minutes)), (await Again(m)).Plan.Items.Select(i => (i.At, i.Minutes)));
         await staff.PostForm($"{path}/undo");
-        Assert.Equal(m.Plan.Items.Select(i => (i.At, i.Minutes, string.Join(",", i.PoseIds))), (await Again(m)).Plan.Items.Select(i => (i.At, i.Minutes, string.Join(",", i.PoseIds))));
+        Assert.Equal(
+            m.Plan.Items.Select(i => (i.At, i.Minutes, string.Join(",", i.PoseIds))),
+            (await Again(m)).Plan.Items.Select(i => (i.At, i.Minutes, string.Join(",", i.PoseIds)))
+        );
     }
 
     private Task<Meeting> Again(Meeting m) => App.Read(db => db.Meetings.AsNoTracking().SingleAsync(x => x.Id == m.Id));
@@ -114,9 +142,15 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
         var page = await staff.Text($"/courses/1/sessions/plan?from={template.Id}");
         Assert.Contains("As laid by hand", page);
         var again = await Planned(staff, Day(321), ("Form.From", $"{template.Id}"));
-        Assert.Equal(m.Plan.Items.Select(i => (i.At, i.Exercise, string.Join(",", i.PoseIds))), again.Plan.Items.Select(i => (i.At, i.Exercise, string.Join(",", i.PoseIds))));
+        Assert.Equal(
+            m.Plan.Items.Select(i => (i.At, i.Exercise, string.Join(",", i.PoseIds))),
+            again.Plan.Items.Select(i => (i.At, i.Exercise, string.Join(",", i.PoseIds)))
+        );
         // A pose sat last week is said.
-        Assert.Contains("the long pose last week too", await (await staff.PostForm("/courses/1/sessions/plan", Ask(Day(322), ("Form.From", "last")))).Content.ReadAsStringAsync());
+        Assert.Contains(
+            "the long pose last week too",
+            await (await staff.PostForm("/courses/1/sessions/plan", Ask(Day(322), ("Form.From", "last")))).Content.ReadAsStringAsync()
+        );
         Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm($"/courses/1/sessions/{m.Id}/template", ("name", " "))).StatusCode);
     }
 
@@ -139,15 +173,39 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
         var starts = m.Starts("Europe/Berlin");
         var id = await App.Read(async db =>
         {
-            var student = await db.Memberships.Where(x => x.CourseId == 1 && x.Role == CourseRole.Student).Select(x => x.PersonId).FirstAsync();
-            var a = new Assignment { CourseId = 1, StudentId = student, Exercise = "contour", Minutes = 10, Due = starts, GivenAt = starts - Duration.FromDays(3) };
+            var student = await db
+                .Memberships.Where(x => x.CourseId == 1 && x.Role == CourseRole.Student)
+                .Select(x => x.PersonId)
+                .FirstAsync();
+            var a = new Assignment
+            {
+                CourseId = 1,
+                StudentId = student,
+                Exercise = "contour",
+                Minutes = 10,
+                Due = starts,
+                GivenAt = starts - Duration.FromDays(3),
+            };
             db.Assignments.Add(a);
             await db.SaveChangesAsync();
             return a.Id;
         });
         await staff.PostForm($"/courses/1/sessions/{m.Id}/move", ("date", Day(332)), ("startsAt", "18:30"));
-        Assert.Equal(starts + Duration.FromHours(47.5), await App.Read(db => db.Assignments.Where(a => a.Id == id).Select(a => a.Due).SingleAsync()));
-        var taken = await staff.PostForm($"/courses/1/sessions/{m.Id}/move", ("date", (await App.Read(db => db.Meetings.Where(x => x.CourseId == 1 && x.Id != m.Id).Select(x => x.Date).FirstAsync())).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)), ("startsAt", "18:30"));
+        Assert.Equal(
+            starts + Duration.FromHours(47.5),
+            await App.Read(db => db.Assignments.Where(a => a.Id == id).Select(a => a.Due).SingleAsync())
+        );
+        var taken = await staff.PostForm(
+            $"/courses/1/sessions/{m.Id}/move",
+            (
+                "date",
+                (await App.Read(db => db.Meetings.Where(x => x.CourseId == 1 && x.Id != m.Id).Select(x => x.Date).FirstAsync())).ToString(
+                    "yyyy-MM-dd",
+                    CultureInfo.InvariantCulture
+                )
+            ),
+            ("startsAt", "18:30")
+        );
         Assert.Equal(HttpStatusCode.BadRequest, taken.StatusCode);
     }
 
@@ -155,23 +213,47 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
     public async Task Those_after_a_moved_meeting_move_by_as_many_days_past_what_is_off_and_keep_their_order()
     {
         var staff = await App.As(Instructor);
-        Meeting[] m = [await Planned(staff, Day(400), ("shape", "opener")), await Planned(staff, Day(407), ("shape", "opener")), await Planned(staff, Day(414), ("shape", "opener"))];
+        Meeting[] m =
+        [
+            await Planned(staff, Day(400), ("shape", "opener")),
+            await Planned(staff, Day(407), ("shape", "opener")),
+            await Planned(staff, Day(414), ("shape", "opener")),
+        ];
         var (off, starts) = (LocalDate.FromDateTime(DateTime.UtcNow.Date.AddDays(409)), m[2].Starts("Europe/Berlin"));
         var due = await App.Read(async db =>
         {
             var course = await db.Courses.SingleAsync(c => c.Id == 1);
             course.DaysOff = [.. course.DaysOff, new(off, off, "Net mending")];
-            var student = await db.Memberships.Where(x => x.CourseId == 1 && x.Role == CourseRole.Student).Select(x => x.PersonId).FirstAsync();
-            var a = new Assignment { CourseId = 1, StudentId = student, Exercise = "contour", Minutes = 10, Due = starts, GivenAt = starts - Duration.FromDays(3) };
+            var student = await db
+                .Memberships.Where(x => x.CourseId == 1 && x.Role == CourseRole.Student)
+                .Select(x => x.PersonId)
+                .FirstAsync();
+            var a = new Assignment
+            {
+                CourseId = 1,
+                StudentId = student,
+                Exercise = "contour",
+                Minutes = 10,
+                Due = starts,
+                GivenAt = starts - Duration.FromDays(3),
+            };
             db.Assignments.Add(a);
             await db.SaveChangesAsync();
             return a.Id;
         });
         await staff.PostForm($"/courses/1/sessions/{m[0].Id}/move", ("date", Day(402)), ("startsAt", "19:00"), ("following", "true"));
-        var after = await App.Read(db => db.Meetings.Where(x => x.CourseId == 1 && m.Select(y => y.Id).Contains(x.Id)).OrderBy(x => x.Number).Select(x => x.Date).ToListAsync());
+        var after = await App.Read(db =>
+            db.Meetings.Where(x => x.CourseId == 1 && m.Select(y => y.Id).Contains(x.Id))
+                .OrderBy(x => x.Number)
+                .Select(x => x.Date)
+                .ToListAsync()
+        );
         // The second would fall on the day off and goes a week on; the third keeps after it.
         Assert.Equal([m[0].Date.PlusDays(2), m[1].Date.PlusDays(9), m[2].Date.PlusDays(9)], after);
-        Assert.Equal(starts + Duration.FromDays(9), await App.Read(db => db.Assignments.Where(a => a.Id == due).Select(a => a.Due).SingleAsync()));
+        Assert.Equal(
+            starts + Duration.FromDays(9),
+            await App.Read(db => db.Assignments.Where(a => a.Id == due).Select(a => a.Due).SingleAsync())
+        );
     }
 
     [Fact]
@@ -181,15 +263,23 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
         var m = await Planned(staff, Day(440), ("shape", "opener"));
         await staff.PostForm($"/courses/1/sessions/{m.Id}/seat/class");
         Assert.True(await App.Read(db => db.Seatings.AnyAsync(s => s.MeetingId == m.Id)));
-        Assert.Equal(HttpStatusCode.Forbidden, (await (await App.As("lorne@saltmarsh.example")).PostForm($"/courses/1/sessions/{m.Id}/remove")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await (await App.As("lorne@saltmarsh.example")).PostForm($"/courses/1/sessions/{m.Id}/remove")).StatusCode
+        );
         await staff.PostForm($"/courses/1/sessions/{m.Id}/remove");
         Assert.Equal(HttpStatusCode.NotFound, (await staff.GetAsync($"/courses/1/sessions/{m.Id}")).StatusCode);
         var held = await App.Read(db => db.Sheets.Where(s => s.CourseId == 1 && s.MeetingId != null).Select(s => s.MeetingId).FirstAsync());
         var kept = await staff.PostForm($"/courses/1/sessions/{held}/remove");
         Assert.Equal(HttpStatusCode.BadRequest, kept.StatusCode);
         Assert.Contains("begun", await kept.Content.ReadAsStringAsync());
-        await App.Read(db => db.Meetings.Where(x => x.Id == held).ExecuteUpdateAsync(u => u.SetProperty(x => x.Clock, new List<ClockEvent>())));
-        Assert.Matches("sheets? belongs? to it", WebUtility.HtmlDecode(await (await staff.PostForm($"/courses/1/sessions/{held}/remove")).Content.ReadAsStringAsync()));
+        await App.Read(db =>
+            db.Meetings.Where(x => x.Id == held).ExecuteUpdateAsync(u => u.SetProperty(x => x.Clock, new List<ClockEvent>()))
+        );
+        Assert.Matches(
+            "sheets? belongs? to it",
+            WebUtility.HtmlDecode(await (await staff.PostForm($"/courses/1/sessions/{held}/remove")).Content.ReadAsStringAsync())
+        );
     }
 
     [Fact]
@@ -198,20 +288,44 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
         var staff = await App.As(Instructor);
         var first = DateTime.UtcNow.Date.AddDays(200);
         string Stamp(int days) => first.AddDays(days).ToString("yyyyMMdd", CultureInfo.InvariantCulture);
-        string Ics(int from, int to) => $"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//y//EN\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:{Stamp(from)}\r\nDTEND;VALUE=DATE:{Stamp(to)}\r\nSUMMARY:Boat week\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
+        string Ics(int from, int to) =>
+            $"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//y//EN\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:{Stamp(from)}\r\nDTEND;VALUE=DATE:{Stamp(to)}\r\nSUMMARY:Boat week\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
         var read = await staff.PostFile("/courses/3/sessions/calendar", "calendar", Encoding.UTF8.GetBytes(Ics(5, 9)), "room.ics");
         Assert.Contains("1 day or break off", await read.Content.ReadAsStringAsync());
-        var text = await (await staff.PostForm("/courses/3/sessions/term", ("first", first.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)), ("count", "4"), ("every", "1"), ("purpose", "Tone"))).Content.ReadAsStringAsync();
+        var text = await (
+            await staff.PostForm(
+                "/courses/3/sessions/term",
+                ("first", first.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)),
+                ("count", "4"),
+                ("every", "1"),
+                ("purpose", "Tone")
+            )
+        ).Content.ReadAsStringAsync();
         Assert.Contains("4 meetings planned; no meeting on", text);
         Assert.Contains("Boat week", text);
-        var dates = await App.Read(db => db.Meetings.Where(m => m.CourseId == 3 && m.Date >= LocalDate.FromDateTime(first)).OrderBy(m => m.Date).Select(m => m.Date).ToListAsync());
+        var dates = await App.Read(db =>
+            db.Meetings.Where(m => m.CourseId == 3 && m.Date >= LocalDate.FromDateTime(first))
+                .OrderBy(m => m.Date)
+                .Select(m => m.Date)
+                .ToListAsync()
+        );
         Assert.Equal([0, 14, 21, 28], dates.Select(d => (int)(d.ToDateTimeUnspecified() - first).TotalDays));
         await staff.PostFile("/courses/3/sessions/calendar", "calendar", Encoding.UTF8.GetBytes(Ics(-400, 3000)), "room.ics");
-        var none = await staff.PostForm("/courses/3/sessions/term", ("first", first.AddDays(60).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)), ("count", "4"), ("every", "1"), ("purpose", "Tone"));
+        var none = await staff.PostForm(
+            "/courses/3/sessions/term",
+            ("first", first.AddDays(60).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)),
+            ("count", "4"),
+            ("every", "1"),
+            ("purpose", "Tone")
+        );
         Assert.Equal(HttpStatusCode.BadRequest, none.StatusCode);
         Assert.Contains("The nearest that holds is", await none.Content.ReadAsStringAsync());
         foreach (var bad in new[] { BadFiles.Jpeg, BadFiles.Noise(900), "BEGIN:VCALENDAR"u8.ToArray() })
-            Assert.True((await staff.PostFile("/courses/3/sessions/calendar", "calendar", bad, "x.ics")).StatusCode is HttpStatusCode.BadRequest or HttpStatusCode.OK);
+            Assert.True(
+                (await staff.PostFile("/courses/3/sessions/calendar", "calendar", bad, "x.ics")).StatusCode
+                    is HttpStatusCode.BadRequest
+                        or HttpStatusCode.OK
+            );
     }
 
     [Fact]
@@ -221,12 +335,24 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
         var page = await staff.Text("/courses/1/sessions/long?Hours=20");
         Assert.Contains("posed in a meeting of 150", page);
         var going = await App.Read(db => db.LongPoses.Include(p => p.Meetings).AsNoTracking().FirstAsync(p => p.CourseId == 1));
-        await staff.PostForm("/courses/1/sessions/long/marks", ("id", $"{going.Id}"), ("marks", "heels on the cross"), ("lamp", "left"), ("seats", ""));
+        await staff.PostForm(
+            "/courses/1/sessions/long/marks",
+            ("id", $"{going.Id}"),
+            ("marks", "heels on the cross"),
+            ("lamp", "left"),
+            ("seats", "")
+        );
         Assert.Contains("heels on the cross", await staff.Text($"/courses/1/sessions/{going.Meetings[0].Id}"));
         Assert.All(going.Meetings, m => Assert.Contains(m.Plan.Items, i => i.Period > 0 && i.PoseIds[0] == going.PoseId));
-        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm("/courses/1/sessions/long/begin", ("pose", "leanblock"), ("hours", "900"), ("from", Day(1)))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await staff.PostForm("/courses/1/sessions/long/begin", ("pose", "leanblock"), ("hours", "900"), ("from", Day(1)))).StatusCode
+        );
         Assert.Equal(HttpStatusCode.BadRequest, (await staff.GetAsync("/courses/1/sessions/long?Hours=-3")).StatusCode);
-        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm("/courses/1/sessions/long/marks", ("id", "99999"), ("marks", "x"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await staff.PostForm("/courses/1/sessions/long/marks", ("id", "99999"), ("marks", "x"))).StatusCode
+        );
     }
 
     /// <summary>The session sheet read back by another library (PdfPig 0.1.16): one page of A4 whose ruler measures 100 mm.</summary>
@@ -244,11 +370,16 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
         var text = UglyToad.PdfPig.DocumentLayoutAnalysis.TextExtractor.ContentOrderTextExtractor.GetText(page);
         Assert.Contains(title, text);
         Assert.Contains("always wins", text);
-        Assert.Contains(page.Paths.SelectMany(p => p), s => s.GetBoundingRectangle() is { } r && r.Height < 0.5 && Math.Abs((r.Width / 72 * 25.4) - 100) < 0.01);
+        Assert.Contains(page.Paths.SelectMany(p => p), s =>
+            s.GetBoundingRectangle() is { } r && r.Height < 0.5 && Math.Abs((r.Width / 72 * 25.4) - 100) < 0.01
+        );
         // Minutes to scale: the break's clip is as long as its minutes are of the whole.
         Assert.DoesNotContain("Maren", text);
         var student = await App.AsNamed("Maren Holt");
-        Assert.Equal(file == "sheet.pdf" ? HttpStatusCode.OK : HttpStatusCode.Forbidden, (await student.GetAsync($"/courses/1/sessions/{meeting.Id}/{file}")).StatusCode);
+        Assert.Equal(
+            file == "sheet.pdf" ? HttpStatusCode.OK : HttpStatusCode.Forbidden,
+            (await student.GetAsync($"/courses/1/sessions/{meeting.Id}/{file}")).StatusCode
+        );
     }
 
     [Fact]
@@ -261,14 +392,19 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
         var anybody = App.Anonymous();
         var page = await anybody.Text($"/model/{secret}");
         Assert.Contains("Your own word on comfort always wins", WebUtility.HtmlDecode(page));
-        foreach (var private_ in new[] { "Maren", "/courses/", "sign out" }) Assert.DoesNotContain(private_, page);
+        foreach (var private_ in new[] { "Maren", "/courses/", "sign out" })
+            Assert.DoesNotContain(private_, page);
         var pose = m.Plan.LongPose!.PoseIds[0];
-        Assert.Equal("image/svg+xml", (await anybody.GetAsync($"/model/{secret}/pose/{pose}?facing=90")).Content.Headers.ContentType!.MediaType);
+        Assert.Equal(
+            "image/svg+xml",
+            (await anybody.GetAsync($"/model/{secret}/pose/{pose}?facing=90")).Content.Headers.ContentType!.MediaType
+        );
         Assert.Equal(HttpStatusCode.NotFound, (await anybody.GetAsync($"/model/{secret}/pose/nosuch")).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await anybody.GetAsync($"/room/{secret}/pose/{pose}")).StatusCode);
         await staff.PostForm($"/courses/1/sessions/{m.Id}/modellink", ("renew", "true"));
         Assert.Equal(HttpStatusCode.NotFound, (await anybody.GetAsync($"/model/{secret}")).StatusCode);
-        foreach (var nothing in new[] { "/model/x", "/feed/x.ics" }) Assert.True((await anybody.GetAsync(nothing)).StatusCode is HttpStatusCode.NotFound or HttpStatusCode.BadRequest, nothing);
+        foreach (var nothing in new[] { "/model/x", "/feed/x.ics" })
+            Assert.True((await anybody.GetAsync(nothing)).StatusCode is HttpStatusCode.NotFound or HttpStatusCode.BadRequest, nothing);
     }
 
     [Fact]
@@ -282,8 +418,11 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
         var bytes = await answer.Content.ReadAsByteArrayAsync();
         var text = Encoding.UTF8.GetString(bytes);
         var next = await App.Read(db => db.Meetings.AsNoTracking().SingleAsync(m => m.CourseId == 1 && m.Number == 6));
-        Assert.Contains(Calendars.Read(bytes, next.Date, next.Date, DateTimeZoneProviders.Tzdb["Europe/Berlin"]).Bookings, b => b.From == next.Date + next.StartsAt && b.Name.Contains("meeting 6"));
+        Assert.Contains(Calendars.Read(bytes, next.Date, next.Date, DateTimeZoneProviders.Tzdb["Europe/Berlin"]).Bookings, b =>
+            b.From == next.Date + next.StartsAt && b.Name.Contains("meeting 6")
+        );
         Assert.Contains("Due:", text);
-        foreach (var name in new[] { "Maren", "Holt", "Edda" }) Assert.DoesNotContain(name, text);
+        foreach (var name in new[] { "Maren", "Holt", "Edda" })
+            Assert.DoesNotContain(name, text);
     }
 }

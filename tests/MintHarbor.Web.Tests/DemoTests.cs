@@ -14,7 +14,10 @@ public sealed class DemoTests(DemoFixture fixture) : IClassFixture<DemoFixture>
 {
     private HarborApp App => fixture.App;
 
-    private Task<Course> Evening() => App.Read(db => db.Courses.AsNoTracking().Include(c => c.Members).Include(c => c.Meetings).SingleAsync(c => c.Name == "Evening figure"));
+    private Task<Course> Evening() =>
+        App.Read(db =>
+            db.Courses.AsNoTracking().Include(c => c.Members).Include(c => c.Meetings).SingleAsync(c => c.Name == "Evening figure")
+        );
 
     [Fact]
     public async Task Three_courses_four_past_meetings_tonight_and_the_next()
@@ -48,7 +51,18 @@ public sealed class DemoTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     public async Task Sheets_stand_in_every_state_with_a_question_each()
     {
         var sheets = await App.Read(db => db.Sheets.AsNoTracking().ToListAsync());
-        Assert.Equal(new[] { SheetState.Waiting, SheetState.Drafted, SheetState.Released, SheetState.Answered, SheetState.Redone, SheetState.Kept }.Order(), sheets.Select(s => s.State).Distinct().Order());
+        Assert.Equal(
+            new[]
+            {
+                SheetState.Waiting,
+                SheetState.Drafted,
+                SheetState.Released,
+                SheetState.Answered,
+                SheetState.Redone,
+                SheetState.Kept,
+            }.Order(),
+            sheets.Select(s => s.State).Distinct().Order()
+        );
         Assert.All(sheets, s => Assert.False(string.IsNullOrWhiteSpace(s.Question) || string.IsNullOrWhiteSpace(s.SelfReview)));
         Assert.All(sheets, s => Assert.True((s.Landmarks.Count >= 10 || s.SetId is not null) && s.Confidence > 0.8));
         Assert.All(sheets, s => Assert.StartsWith("The light is evened", s.LightSays));
@@ -59,35 +73,50 @@ public sealed class DemoTests(DemoFixture fixture) : IClassFixture<DemoFixture>
 
     /// <summary>Ground truth of our own: the faults that the simulated hand was told to make, and the rule that finds each.</summary>
     [Theory]
-    [InlineData("Maren Holt", "F-heads", -1), InlineData("Odile Marsh", "F-heads", -1), InlineData("Casper Lowe", "F-heads", -1), InlineData("Maren Holt", "F-tilt", 0), InlineData("Maren Holt", "F-balance", 0), InlineData("Bram Sedge", "F-balance", 0), InlineData("Sunniva Reed", "F-spans", -1)]
+    [
+        InlineData("Maren Holt", "F-heads", -1),
+        InlineData("Odile Marsh", "F-heads", -1),
+        InlineData("Casper Lowe", "F-heads", -1),
+        InlineData("Maren Holt", "F-tilt", 0),
+        InlineData("Maren Holt", "F-balance", 0),
+        InlineData("Bram Sedge", "F-balance", 0),
+        InlineData("Sunniva Reed", "F-spans", -1)
+    ]
     public async Task A_fault_put_in_is_a_fault_found(string who, string rule, int direction)
     {
         var outside = (await Findings(who)).Where(f => f.Rule == rule && f.Verdict == Verdict.Outside).ToList();
         Assert.NotEmpty(outside);
-        if (direction != 0) Assert.Contains(outside, f => Math.Sign(f.Measured!.Value - f.Expected!.Value) == direction);
+        if (direction != 0)
+            Assert.Contains(outside, f => Math.Sign(f.Measured!.Value - f.Expected!.Value) == direction);
     }
 
     [Fact]
     public async Task A_sheet_without_a_fault_has_none_against_its_pose_card() =>
         Assert.DoesNotContain(await Findings("Tove Arkle"), f => f.Against == Against.PoseCard && f.Verdict == Verdict.Outside);
 
-    private async Task<IReadOnlyList<Finding>> Findings(string who) => await App.Read(async db =>
-    {
-        var sheet = await db.Sheets.AsNoTracking().Where(s => s.Student.Name == who && s.RedoOfId == null).FirstAsync();
-        var cards = await Pages.Critique.SheetCards.Load(db, sheet);
-        return SheetJudging.Of(sheet, await db.Courses.SingleAsync(c => c.Id == sheet.CourseId), cards.Instructor).Findings;
-    });
+    private async Task<IReadOnlyList<Finding>> Findings(string who) =>
+        await App.Read(async db =>
+        {
+            var sheet = await db.Sheets.AsNoTracking().Where(s => s.Student.Name == who && s.RedoOfId == null).FirstAsync();
+            var cards = await Pages.Critique.SheetCards.Load(db, sheet);
+            return SheetJudging.Of(sheet, await db.Courses.SingleAsync(c => c.Id == sheet.CourseId), cards.Instructor).Findings;
+        });
 
     [Fact]
     public async Task Drills_have_histories_that_make_sense()
     {
-        var rounds = await App.Read(db => db.DrillRounds.AsNoTracking().Include(r => r.Student).Where(r => r.FinishedAt != null).ToListAsync());
+        var rounds = await App.Read(db =>
+            db.DrillRounds.AsNoTracking().Include(r => r.Student).Where(r => r.FinishedAt != null).ToListAsync()
+        );
         // Degrees and shares of a length scatter on scales of their own.
         Assert.All(rounds, r => Assert.InRange(r.Spread!.Value, r.Kind == "clock-hand" ? 0.5 : 0.01, r.Kind == "clock-hand" ? 30 : 1));
         Assert.Contains(rounds, r => r.Kind == "span-against-span");
         var byStudent = rounds.Where(r => r.Kind == "clock-hand").GroupBy(r => r.Student.Name).Where(g => g.Count() >= 4).ToList();
         Assert.True(byStudent.Count >= 10);
-        var better = byStudent.Count(g => g.OrderBy(r => r.StartedAt).Take(2).Average(r => r.Spread!.Value) > g.OrderBy(r => r.StartedAt).TakeLast(2).Average(r => r.Spread!.Value));
+        var better = byStudent.Count(g =>
+            g.OrderBy(r => r.StartedAt).Take(2).Average(r => r.Spread!.Value)
+            > g.OrderBy(r => r.StartedAt).TakeLast(2).Average(r => r.Spread!.Value)
+        );
         Assert.True(better * 2 > byStudent.Count, "most scatter less at the end than at the beginning");
         Assert.All(rounds, r => Assert.Equal(r.Right, r.State.Replay().Done.Count(d => d.Score.Correct)));
         Assert.DoesNotContain(rounds, r => r.Student.Name is "Greta Sands" or "Rafe Tolley");

@@ -1,10 +1,10 @@
-using MintHarbor.Core.Practice;
 using System.Globalization;
 using System.Text.RegularExpressions;
 using System.Xml.Linq;
 using Microsoft.AspNetCore.Html;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Practice;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
@@ -17,14 +17,26 @@ namespace MintHarbor.Web.Tests;
 /// <summary>The recurring pictures: to scale, the same each time, and without any style that the policy would block.</summary>
 public sealed class DrawingTests
 {
-    private static readonly IReadOnlyList<PlanItem> Plan = Planner.Plan(new() { Minutes = 150, Approach = Approach.QuickFirst, Students = 14, Seed = 7 }).Proposals[0].Items;
+    private static readonly IReadOnlyList<PlanItem> Plan = Planner
+        .Plan(
+            new()
+            {
+                Minutes = 150,
+                Approach = Approach.QuickFirst,
+                Students = 14,
+                Seed = 7,
+            }
+        )
+        .Proposals[0]
+        .Items;
     private static readonly LocalTime Seven = new(19, 0);
 
     private static XElement Xml(HtmlString svg) => XElement.Parse(svg.Value!);
 
     private static double N(XElement e, string name) => double.Parse(e.Attribute(name)!.Value, CultureInfo.InvariantCulture);
 
-    private static IEnumerable<XElement> Class(XElement svg, string css) => svg.Descendants().Where(e => (e.Attribute("class")?.Value ?? "").Split(' ').Contains(css));
+    private static IEnumerable<XElement> Class(XElement svg, string css) =>
+        svg.Descendants().Where(e => (e.Attribute("class")?.Value ?? "").Split(' ').Contains(css));
 
     private static void AllowedByPolicy(HtmlString svg)
     {
@@ -44,7 +56,8 @@ public sealed class DrawingTests
         var poses = Class(svg, "strip-pose").ToList();
         var runs = Plan.Where(i => i.Posed).SelectMany(i => i.PoseRuns()).ToList();
         Assert.Equal(runs.Count, poses.Count);
-        double k = (small ? 358 : 888) / 150.0, step = small ? 9 : 17;
+        double k = (small ? 358 : 888) / 150.0,
+            step = small ? 9 : 17;
         foreach (var (run, rect) in runs.Zip(poses))
         {
             Assert.Equal(run.At * k, N(rect, "x"), 0.01);
@@ -68,9 +81,13 @@ public sealed class DrawingTests
     [Fact]
     public void Labels_on_the_strip_do_not_run_into_one_another()
     {
-        var labels = Class(Xml(PoseStrip.Draw(Plan, Seven, null, null)), "strip-label").Select(l => (X: N(l, "x"), Half: l.Value.Length * 3.7)).OrderBy(l => l.X).ToList();
+        var labels = Class(Xml(PoseStrip.Draw(Plan, Seven, null, null)), "strip-label")
+            .Select(l => (X: N(l, "x"), Half: l.Value.Length * 3.7))
+            .OrderBy(l => l.X)
+            .ToList();
         Assert.True(labels.Count > 6);
-        foreach (var (a, b) in labels.Zip(labels.Skip(1))) Assert.True(a.X + a.Half <= b.X - b.Half + 0.1);
+        foreach (var (a, b) in labels.Zip(labels.Skip(1)))
+            Assert.True(a.X + a.Half <= b.X - b.Half + 0.1);
         Assert.True(labels[0].X - labels[0].Half >= -0.1 && labels[^1].X + labels[^1].Half <= 888.1);
     }
 
@@ -81,7 +98,10 @@ public sealed class DrawingTests
         var first = Hatch.Draw(5, 100, 40, 60, 80, crossed).Value!;
         Assert.Equal(first, Hatch.Draw(5, 100, 40, 60, 80, crossed).Value);
         Assert.NotEqual(first, Hatch.Draw(6, 100, 40, 60, 80, crossed).Value);
-        var ends = Regex.Matches(first, @"M([\d.-]+) ([\d.-]+)Q[\d.-]+ [\d.-]+ ([\d.-]+) ([\d.-]+)").Select(m => m.Groups.Values.Skip(1).Select(g => double.Parse(g.Value, CultureInfo.InvariantCulture)).ToArray()).ToList();
+        var ends = Regex
+            .Matches(first, @"M([\d.-]+) ([\d.-]+)Q[\d.-]+ [\d.-]+ ([\d.-]+) ([\d.-]+)")
+            .Select(m => m.Groups.Values.Skip(1).Select(g => double.Parse(g.Value, CultureInfo.InvariantCulture)).ToArray())
+            .ToList();
         Assert.True(ends.Count > 10);
         foreach (var e in ends)
         {
@@ -91,7 +111,10 @@ public sealed class DrawingTests
             Assert.InRange(e[3], 40 - 3, 120 + 3);
         }
         var feet = ends.Select(e => e[0]).Where(x => x > 101 && x < 158).Order().ToList();
-        Assert.True(feet.Zip(feet.Skip(1)).Select(p => Math.Round(p.Second - p.First, 1)).Distinct().Count() > 3, "a clean repeat looks like a chart");
+        Assert.True(
+            feet.Zip(feet.Skip(1)).Select(p => Math.Round(p.Second - p.First, 1)).Distinct().Count() > 3,
+            "a clean repeat looks like a chart"
+        );
     }
 
     [Fact]
@@ -110,8 +133,24 @@ public sealed class DrawingTests
 
     private static Sheet Sheet(double w = 457.2, double h = 609.6)
     {
-        var s = new Sheet { PaperWidthMm = w, PaperHeightMm = h, Pose = "standing", Exercise = "sitting" };
-        foreach (var (id, x, y) in new[] { ("crown", 228.0, 50.0), ("chin", 228, 130), ("sole.L", 240, 550), ("sole.R", 216, 550), ("pit", 228, 150) }) s.Landmarks[id] = new(x * w / 457.2, y * h / 609.6);
+        var s = new Sheet
+        {
+            PaperWidthMm = w,
+            PaperHeightMm = h,
+            Pose = "standing",
+            Exercise = "sitting",
+        };
+        foreach (
+            var (id, x, y) in new[]
+            {
+                ("crown", 228.0, 50.0),
+                ("chin", 228, 130),
+                ("sole.L", 240, 550),
+                ("sole.R", 216, 550),
+                ("pit", 228, 150),
+            }
+        )
+            s.Landmarks[id] = new(x * w / 457.2, y * h / 609.6);
         return s;
     }
 
@@ -127,7 +166,8 @@ public sealed class DrawingTests
         var down = Class(svg, "frame-tick").Where(t => N(t, "x2") > 450).Select(t => N(t, "y1") / k).ToList();
         var step = inch ? 12.7 : 10;
         Assert.Equal((int)(h / step), down.Count);
-        for (var n = 0; n < down.Count; n++) Assert.Equal((n + 1) * step, down[n], 0.05);
+        for (var n = 0; n < down.Count; n++)
+            Assert.Equal((n + 1) * step, down[n], 0.05);
     }
 
     [Fact]
@@ -138,7 +178,10 @@ public sealed class DrawingTests
         Assert.Contains("6.25", numbers); // (550 − 50) ÷ 80
         Assert.Contains("7.50", numbers);
         Assert.Contains("card", Class(svg, "ladder-word").Select(t => t.Value));
-        Assert.DoesNotContain("card", Class(Xml(Board.Draw(Sheet(), "/p", [], null, [], false, null, false)), "ladder-word").Select(t => t.Value));
+        Assert.DoesNotContain(
+            "card",
+            Class(Xml(Board.Draw(Sheet(), "/p", [], null, [], false, null, false)), "ladder-word").Select(t => t.Value)
+        );
     }
 
     [Fact]
@@ -149,7 +192,9 @@ public sealed class DrawingTests
         Assert.Equal(5, marks.Count);
         Assert.All(marks, m => Assert.Equal("0", m.Attribute("tabindex")!.Value));
         Assert.Equal("chin", Class(svg, "chosen").Single().Attribute("data-id")!.Value);
-        Assert.All(Class(Xml(Board.Draw(Sheet(), "/p", [], null, [], false, null, false)), "landmark"), m => Assert.Null(m.Attribute("tabindex")));
+        Assert.All(Class(Xml(Board.Draw(Sheet(), "/p", [], null, [], false, null, false)), "landmark"), m =>
+            Assert.Null(m.Attribute("tabindex"))
+        );
     }
 
     [Fact]
@@ -189,7 +234,8 @@ public sealed class DrawingTests
         var bars = Class(svg, "curve-spread").ToList();
         Assert.Equal(2, bars.Count);
         var dots = svg.Descendants().Where(e => e.Name == "circle").ToList();
-        foreach (var (bar, dot) in bars.Zip(dots)) Assert.Equal((N(bar, "y1") + N(bar, "y2")) / 2, N(dot, "cy"), 0.02);
+        foreach (var (bar, dot) in bars.Zip(dots))
+            Assert.Equal((N(bar, "y1") + N(bar, "y2")) / 2, N(dot, "cy"), 0.02);
         Assert.True(N(dots[0], "cy") < N(dots[1], "cy"), "clockwise is up");
         Assert.Single(Class(Xml(Pictures.Curve(ClockHand.Drill, [("1 Nov", 0, 1, 0)])), "curve-spread"));
     }
@@ -211,7 +257,12 @@ public sealed class DrawingTests
     {
         var course = new Course { Zone = "Europe/Berlin" };
         // 29 March 2026: 02:00 becomes 03:00. A start in the gap moves on with it.
-        var m = new Meeting { Date = new(2026, 3, 29), StartsAt = new(2, 30), Minutes = 60 };
+        var m = new Meeting
+        {
+            Date = new(2026, 3, 29),
+            StartsAt = new(2, 30),
+            Minutes = 60,
+        };
         Assert.Equal(new LocalTime(3, 30), Words.Local(m.Starts(course.Zone), course).TimeOfDay);
         Assert.Equal(Duration.FromMinutes(60), m.Ends(course.Zone) - m.Starts(course.Zone));
         Assert.Equal("in two days", Words.InDays(new(2026, 3, 31), m.Date));

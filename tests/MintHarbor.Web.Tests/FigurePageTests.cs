@@ -1,6 +1,6 @@
 using System.Net;
-using MintHarbor.Store.Model;
 using Microsoft.EntityFrameworkCore;
+using MintHarbor.Store.Model;
 using Xunit;
 
 namespace MintHarbor.Web.Tests;
@@ -8,7 +8,9 @@ namespace MintHarbor.Web.Tests;
 /// <summary>The studio figure through the server: who gets it and how it is dressed, kept by content, own poses, seats, references.</summary>
 public sealed class FigurePageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
 {
-    private const string Instructor = "edda@saltmarsh.example", Student = "maren.holt@saltmarsh.example", Minor = "pim.daly@saltmarsh.example";
+    private const string Instructor = "edda@saltmarsh.example",
+        Student = "maren.holt@saltmarsh.example",
+        Minor = "pim.daly@saltmarsh.example";
 
     private const string Small = "w=120&h=180&quick=1";
 
@@ -53,12 +55,28 @@ public sealed class FigurePageTests(DemoFixture fixture) : IClassFixture<DemoFix
         // What is asked for by another address may still be the same picture.
         Assert.Equal(first.Headers.ETag, (await client.GetAsync(path + "&e=1")).Headers.ETag);
         Assert.NotEqual(first.Headers.ETag, (await client.GetAsync(path.Replace("az=40", "az=45"))).Headers.ETag);
-        Assert.Equal("image/webp", (await client.GetAsync($"/courses/1/figure/seated?{Small}&kind=tone5")).Content.Headers.ContentType!.MediaType);
+        Assert.Equal(
+            "image/webp",
+            (await client.GetAsync($"/courses/1/figure/seated?{Small}&kind=tone5")).Content.Headers.ContentType!.MediaType
+        );
     }
 
     [Theory]
-    [InlineData("az=north", "az"), InlineData("d=0.2", "seat.distance"), InlineData("eye=9", "seat.eyeHeight"), InlineData("kind=photo", "kind"), InlineData("kind=7", "kind"), InlineData("kind=tone4", "values"),
-     InlineData("body=nobody", "body"), InlineData("w=9", "width"), InlineData("h=99999", "width"), InlineData("w=1500&h=1500&kind=tone", "width"), InlineData("edit=thorax.twist:99", "edit"), InlineData("edit=x", "edit"), InlineData("la=NaN", "la")]
+    [
+        InlineData("az=north", "az"),
+        InlineData("d=0.2", "seat.distance"),
+        InlineData("eye=9", "seat.eyeHeight"),
+        InlineData("kind=photo", "kind"),
+        InlineData("kind=7", "kind"),
+        InlineData("kind=tone4", "values"),
+        InlineData("body=nobody", "body"),
+        InlineData("w=9", "width"),
+        InlineData("h=99999", "width"),
+        InlineData("w=1500&h=1500&kind=tone", "width"),
+        InlineData("edit=thorax.twist:99", "edit"),
+        InlineData("edit=x", "edit"),
+        InlineData("la=NaN", "la")
+    ]
     public async Task What_cannot_be_drawn_is_named(string query, string field)
     {
         var answer = await (await App.As(Student)).GetAsync($"/courses/1/figure/stand?{query}");
@@ -69,7 +87,13 @@ public sealed class FigurePageTests(DemoFixture fixture) : IClassFixture<DemoFix
     }
 
     [Theory]
-    [InlineData("shelf/poses/stand?az=north"), InlineData("shelf/poses/stand/readout?edit=head.flex:400"), InlineData("sessions/5/seat?az=north"), InlineData("sessions/5/seat/readout?d=0"), InlineData("shelf/poses/stand?kind=photo")]
+    [
+        InlineData("shelf/poses/stand?az=north"),
+        InlineData("shelf/poses/stand/readout?edit=head.flex:400"),
+        InlineData("sessions/5/seat?az=north"),
+        InlineData("sessions/5/seat/readout?d=0"),
+        InlineData("shelf/poses/stand?kind=photo")
+    ]
     public async Task A_page_with_an_address_that_cannot_be_read_is_shown_with_the_reason(string page)
     {
         var answer = await (await App.As(Student)).GetAsync("/courses/1/" + page);
@@ -94,39 +118,83 @@ public sealed class FigurePageTests(DemoFixture fixture) : IClassFixture<DemoFix
     public async Task A_changed_pose_is_kept_for_its_course_alone()
     {
         var staff = await App.As(Instructor);
-        var tilted = await staff.PostForm("/courses/1/shelf/poses/stand/tilt", ("tilt", "pelvis 6 down on the left"), ("state", "?body=male"));
+        var tilted = await staff.PostForm(
+            "/courses/1/shelf/poses/stand/tilt",
+            ("tilt", "pelvis 6 down on the left"),
+            ("state", "?body=male")
+        );
         Assert.Equal(HttpStatusCode.Redirect, tilted.StatusCode);
         var to = tilted.Headers.Location!.OriginalString;
         Assert.Contains("edit=pelvis.side%3A6", to);
         var refused = await staff.PostForm("/courses/1/shelf/poses/stand/tilt", ("tilt", "make it sing"), ("state", "?body=male"));
         Assert.Equal(HttpStatusCode.BadRequest, refused.StatusCode);
         Assert.Contains("make it sing", await refused.Content.ReadAsStringAsync());
-        var kept = await staff.PostForm("/courses/1/shelf/poses/stand/save", ("name", "Leaning into the wind"), ("state", "?edit=pelvis.side:6"));
+        var kept = await staff.PostForm(
+            "/courses/1/shelf/poses/stand/save",
+            ("name", "Leaning into the wind"),
+            ("state", "?edit=pelvis.side:6")
+        );
         Assert.Equal(HttpStatusCode.Redirect, kept.StatusCode);
         var own = kept.Headers.Location!.OriginalString;
         Assert.Contains("Leaning into the wind", await staff.GetStringAsync(own));
         Assert.Contains("Leaning into the wind", await (await App.As(Student)).GetStringAsync("/courses/1/shelf/poses"));
         Assert.Equal(HttpStatusCode.NotFound, (await staff.GetAsync(own.Replace("/courses/1/", "/courses/3/"))).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await staff.GetAsync("/courses/3/figure/" + own.Split('/')[^1])).StatusCode);
-        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm("/courses/1/shelf/poses/stand/save", ("name", "Leaning into the wind"), ("state", "?edit=pelvis.side:6"))).StatusCode);
-        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm("/courses/1/shelf/poses/stand/save", ("name", "Falls over"), ("state", "?edit=pelvis.side:90"))).StatusCode);
-        Assert.Equal(HttpStatusCode.Forbidden, (await (await App.As(Student)).PostForm("/courses/1/shelf/poses/stand/save", ("name", "Mine"), ("state", ""))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (
+                await staff.PostForm(
+                    "/courses/1/shelf/poses/stand/save",
+                    ("name", "Leaning into the wind"),
+                    ("state", "?edit=pelvis.side:6")
+                )
+            ).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (
+                await staff.PostForm("/courses/1/shelf/poses/stand/save", ("name", "Falls over"), ("state", "?edit=pelvis.side:90"))
+            ).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await (await App.As(Student)).PostForm("/courses/1/shelf/poses/stand/save", ("name", "Mine"), ("state", ""))).StatusCode
+        );
     }
 
     [Fact]
     public async Task A_student_sets_their_own_seat_and_nobody_elses()
     {
         var (student, staff) = (await App.As(Student), await App.As(Instructor));
-        var (me, other) = await App.Read(async db => ((await db.Users.SingleAsync(u => u.Email == Student)).Id, (await db.Users.SingleAsync(u => u.Email == "bram.sedge@saltmarsh.example")).Id));
+        var (me, other) = await App.Read(async db =>
+            (
+                (await db.Users.SingleAsync(u => u.Email == Student)).Id,
+                (await db.Users.SingleAsync(u => u.Email == "bram.sedge@saltmarsh.example")).Id
+            )
+        );
         await student.PostForm("/courses/1/sessions/5/seat/sit", ("person", $"{other}"), ("state", "?az=77&d=3&eye=1.2"));
         var seats = await App.Read(db => db.Seatings.Where(s => s.MeetingId == 5).ToListAsync());
         Assert.Equal([(me, 3.0)], seats.Where(s => s.Azimuth == 77).Select(s => (s.PersonId, s.Distance)));
         // A seat set by hand is no place of the plan any more.
         Assert.Null(seats.Single(s => s.PersonId == me).Spot);
-        await staff.PostForm("/courses/1/sessions/5/seat/sit", ("person", $"{other}"), ("azimuth", "-200"), ("distance", "3.2"), ("eye", "1.3"));
+        await staff.PostForm(
+            "/courses/1/sessions/5/seat/sit",
+            ("person", $"{other}"),
+            ("azimuth", "-200"),
+            ("distance", "3.2"),
+            ("eye", "1.3")
+        );
         Assert.Equal(160, (await App.Read(db => db.Seatings.SingleAsync(s => s.MeetingId == 5 && s.PersonId == other))).Azimuth, 6);
-        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm("/courses/1/sessions/5/seat/sit", ("person", $"{other}"), ("azimuth", "0"), ("distance", "90"))).StatusCode);
-        Assert.Equal(HttpStatusCode.NotFound, (await staff.PostForm("/courses/1/sessions/5/seat/sit", ("person", "99999"), ("azimuth", "0"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (
+                await staff.PostForm("/courses/1/sessions/5/seat/sit", ("person", $"{other}"), ("azimuth", "0"), ("distance", "90"))
+            ).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await staff.PostForm("/courses/1/sessions/5/seat/sit", ("person", "99999"), ("azimuth", "0"))).StatusCode
+        );
         Assert.Contains("profile", await student.GetStringAsync("/courses/1/sessions/5/seat"));
         Assert.DoesNotContain("Bram", await student.GetStringAsync("/courses/1/sessions/5/seat"));
     }
@@ -135,7 +203,17 @@ public sealed class FigurePageTests(DemoFixture fixture) : IClassFixture<DemoFix
     public async Task A_sheet_held_against_the_figure_is_judged_part_by_part()
     {
         var staff = await App.As(Instructor);
-        var sheet = await App.Read(db => db.Sheets.Where(s => s.Student.Email == Student && s.Subject == "figure" && s.ReleasedAt == null && s.State != SheetState.Placing && s.Landmarks != null).OrderByDescending(s => s.Id).FirstAsync());
+        var sheet = await App.Read(db =>
+            db.Sheets.Where(s =>
+                    s.Student.Email == Student
+                    && s.Subject == "figure"
+                    && s.ReleasedAt == null
+                    && s.State != SheetState.Placing
+                    && s.Landmarks != null
+                )
+                .OrderByDescending(s => s.Id)
+                .FirstAsync()
+        );
         var path = $"/courses/1/critique/{sheet.Id}/bench";
         Assert.DoesNotContain("reference-view", await staff.GetStringAsync(path));
         var held = await staff.PostForm(path + "/reference", ("pose", "contrapposto"), ("body", "male"), ("azimuth", "0"));
@@ -154,7 +232,12 @@ public sealed class FigurePageTests(DemoFixture fixture) : IClassFixture<DemoFix
     {
         var (released, owner, redo) = await App.Read(async db =>
         {
-            var again = await db.Sheets.Include(s => s.RedoOf).ThenInclude(s => s!.Student).Where(s => s.RedoOfId != null && s.Subject == "figure").OrderBy(s => s.Id).FirstAsync();
+            var again = await db
+                .Sheets.Include(s => s.RedoOf)
+                    .ThenInclude(s => s!.Student)
+                .Where(s => s.RedoOfId != null && s.Subject == "figure")
+                .OrderBy(s => s.Id)
+                .FirstAsync();
             var first = again.RedoOf!;
             first.Reference = new("contrapposto", "male", false, 0, 3.4, 1.25);
             await db.SaveChangesAsync();

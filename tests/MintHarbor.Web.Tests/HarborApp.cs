@@ -23,7 +23,8 @@ public class HarborApp : WebApplicationFactory<Program>
     public HarborApp(string connection, bool demo = true, bool kestrel = false)
     {
         (this.connection, this.demo) = (connection, demo);
-        if (kestrel) UseKestrel(0);
+        if (kestrel)
+            UseKestrel(0);
     }
 
     protected override void ConfigureWebHost(IWebHostBuilder builder)
@@ -42,8 +43,11 @@ public class HarborApp : WebApplicationFactory<Program>
     {
         var client = Anonymous();
         var answer = await client.PostForm("/sign-in?handler=Demo", ("as", mail));
-        if (answer.StatusCode != HttpStatusCode.Redirect) answer = await client.PostForm("/sign-in", ("Mail", mail), ("Password", DemoStudio.Password));
-        return answer.StatusCode == HttpStatusCode.Redirect ? client : throw new InvalidOperationException($"{mail} could not sign in: {answer.StatusCode}");
+        if (answer.StatusCode != HttpStatusCode.Redirect)
+            answer = await client.PostForm("/sign-in", ("Mail", mail), ("Password", DemoStudio.Password));
+        return answer.StatusCode == HttpStatusCode.Redirect
+            ? client
+            : throw new InvalidOperationException($"{mail} could not sign in: {answer.StatusCode}");
     }
 
     public Task<HttpClient> AsNamed(string name) => As(DemoStudio.Mail(name));
@@ -64,13 +68,23 @@ public sealed class QueryCounter : DbCommandInterceptor
 
     public void Reset() => count = 0;
 
-    public override ValueTask<InterceptionResult<System.Data.Common.DbDataReader>> ReaderExecutingAsync(System.Data.Common.DbCommand command, CommandEventData eventData, InterceptionResult<System.Data.Common.DbDataReader> result, CancellationToken ct = default)
+    public override ValueTask<InterceptionResult<System.Data.Common.DbDataReader>> ReaderExecutingAsync(
+        System.Data.Common.DbCommand command,
+        CommandEventData eventData,
+        InterceptionResult<System.Data.Common.DbDataReader> result,
+        CancellationToken ct = default
+    )
     {
         Interlocked.Increment(ref count);
         return base.ReaderExecutingAsync(command, eventData, result, ct);
     }
 
-    public override ValueTask<InterceptionResult<object>> ScalarExecutingAsync(System.Data.Common.DbCommand command, CommandEventData eventData, InterceptionResult<object> result, CancellationToken ct = default)
+    public override ValueTask<InterceptionResult<object>> ScalarExecutingAsync(
+        System.Data.Common.DbCommand command,
+        CommandEventData eventData,
+        InterceptionResult<object> result,
+        CancellationToken ct = default
+    )
     {
         Interlocked.Increment(ref count);
         return base.ScalarExecutingAsync(command, eventData, result, ct);
@@ -88,7 +102,8 @@ public static partial class Forms
         using var limit = CancellationTokenSource.CreateLinkedTokenSource(over);
         limit.CancelAfter(TimeSpan.FromSeconds(20));
         while (await stream.ReadLineAsync(limit.Token) is { } line)
-            if (line.StartsWith("data:", StringComparison.Ordinal)) return JsonNode.Parse(line[5..])!;
+            if (line.StartsWith("data:", StringComparison.Ordinal))
+                return JsonNode.Parse(line[5..])!;
         throw new InvalidOperationException("the stream ended");
     }
 
@@ -104,7 +119,8 @@ public static partial class Forms
         foreach (var page in new[] { "/courses", "/sign-in", "/welcome" })
         {
             var match = Token().Match(await client.Text(page));
-            if (match.Success) return match.Groups[1].Value;
+            if (match.Success)
+                return match.Groups[1].Value;
         }
         return "";
     }
@@ -112,15 +128,26 @@ public static partial class Forms
     /// <summary>Posts a form as a page of the application would: with its token.</summary>
     public static async Task<HttpResponseMessage> PostForm(this HttpClient client, string path, params (string Name, string Value)[] fields)
     {
-        var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = new FormUrlEncodedContent(fields.Select(f => KeyValuePair.Create(f.Name, f.Value))) };
+        var request = new HttpRequestMessage(HttpMethod.Post, path)
+        {
+            Content = new FormUrlEncodedContent(fields.Select(f => KeyValuePair.Create(f.Name, f.Value))),
+        };
         request.Headers.Add("RequestVerificationToken", await client.TokenFor());
         return await client.SendAsync(request);
     }
 
-    public static async Task<HttpResponseMessage> PostFile(this HttpClient client, string path, string field, byte[] file, string name, params (string Name, string Value)[] fields)
+    public static async Task<HttpResponseMessage> PostFile(
+        this HttpClient client,
+        string path,
+        string field,
+        byte[] file,
+        string name,
+        params (string Name, string Value)[] fields
+    )
     {
         var content = new MultipartFormDataContent { { new ByteArrayContent(file), field, name } };
-        foreach (var (n, v) in fields) content.Add(new StringContent(v), n);
+        foreach (var (n, v) in fields)
+            content.Add(new StringContent(v), n);
         var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = content };
         request.Headers.Add("RequestVerificationToken", await client.TokenFor());
         return await client.SendAsync(request);

@@ -19,25 +19,26 @@ public sealed class KillTests(ITestOutputHelper output)
 
     [Fact]
     public Task Nothing_is_lost_when_the_application_is_killed() => Run(Long ? 30 : 6, 11, async (studio, _) =>
-    {
-        studio.Node.Kill();
-        await studio.Restart();
-    });
+        {
+            studio.Node.Kill();
+            await studio.Restart();
+        });
 
     [Fact]
     public Task Nothing_is_lost_when_the_database_is_killed() => Run(Long ? 30 : 5, 12, async (studio, _) =>
-    {
-        studio.Cluster.Kill();
-        studio.Cluster.Start();
-        await studio.Node.Ready();
-    });
+        {
+            studio.Cluster.Kill();
+            studio.Cluster.Start();
+            await studio.Node.Ready();
+        });
 
     private async Task Run(int kills, int seed, Func<Studio, int, Task> kill)
     {
         await using var studio = await Studio.Open();
         var random = new Random(seed);
         Duty[] duties = [new Upload(studio), new Drag(studio), new Typing(studio), new Clock(studio), new Grading(studio)];
-        foreach (var d in duties) await d.Begin();
+        foreach (var d in duties)
+            await d.Begin();
         for (var n = 0; n < kills; n++)
         {
             using var over = new CancellationTokenSource();
@@ -45,16 +46,24 @@ public sealed class KillTests(ITestOutputHelper output)
             // A random moment, some time after one of them, in turn, got an answer.
             var (begun, awaited) = (Stopwatch.StartNew(), duties[n % duties.Length]);
             var wanted = awaited.Acknowledged + random.Next(1, 3);
-            while (awaited.Acknowledged < wanted && begun.Elapsed < TimeSpan.FromSeconds(20)) await Task.Delay(5);
+            while (awaited.Acknowledged < wanted && begun.Elapsed < TimeSpan.FromSeconds(20))
+                await Task.Delay(5);
             await Task.Delay(random.Next(400));
             var killing = kill(studio, n);
             await over.CancelAsync();
             await Task.WhenAll(work);
             await killing;
-            foreach (var d in duties) await d.Verify();
+            foreach (var d in duties)
+                await d.Verify();
         }
-        foreach (var d in duties) output.WriteLine($"{d.GetType().Name}: {d.Acknowledged} acknowledged, {d.Broken} broken off");
-        Assert.All(duties, d => Assert.True(d.Acknowledged >= Math.Max(1, kills / 6), $"{d.GetType().Name} got only {d.Acknowledged} answers: too few to prove anything"));
+        foreach (var d in duties)
+            output.WriteLine($"{d.GetType().Name}: {d.Acknowledged} acknowledged, {d.Broken} broken off");
+        Assert.All(duties, d =>
+            Assert.True(
+                d.Acknowledged >= Math.Max(1, kills / 6),
+                $"{d.GetType().Name} got only {d.Acknowledged} answers: too few to prove anything"
+            )
+        );
         Assert.True(duties.Sum(d => d.Broken) > 0, "no kill met a request on its way");
     }
 
@@ -71,7 +80,13 @@ public sealed class KillTests(ITestOutputHelper output)
             var file = Path.Combine(Path.GetTempPath(), $"harbor-{Guid.NewGuid():N}.dump");
             try
             {
-                foreach (var (verb, address) in new[] { ("backup", TestDatabase.Address(await TestDatabase.Demo())), ("restore", TestDatabase.Address(cluster.Connection("harbor"))) })
+                foreach (
+                    var (verb, address) in new[]
+                    {
+                        ("backup", TestDatabase.Address(await TestDatabase.Demo())),
+                        ("restore", TestDatabase.Address(cluster.Connection("harbor"))),
+                    }
+                )
                 {
                     var (code, said, err) = Checkout.Run("harbor", [verb, file], ("HARBOR_DATABASE", address));
                     Assert.True(code == 0, said + err);
@@ -97,7 +112,8 @@ public sealed class KillTests(ITestOutputHelper output)
                     await using var db = new HarborContext(options.Options);
                     return await query(db);
                 }
-                catch (Exception e) when (tries < 5 && e is NpgsqlException or InvalidOperationException { InnerException: NpgsqlException })
+                catch (Exception e)
+                    when (tries < 5 && e is NpgsqlException or InvalidOperationException { InnerException: NpgsqlException })
                 {
                     // Connections from before the kill are found dead one by one.
                     NpgsqlConnection.ClearAllPools();
@@ -143,7 +159,10 @@ public sealed class KillTests(ITestOutputHelper output)
                         Acknowledged++;
                         continue;
                     }
-                    Assert.True((int)answer.StatusCode >= 500 || answer.StatusCode == HttpStatusCode.Conflict, $"{GetType().Name}: {answer.StatusCode}");
+                    Assert.True(
+                        (int)answer.StatusCode >= 500 || answer.StatusCode == HttpStatusCode.Conflict,
+                        $"{GetType().Name}: {answer.StatusCode}"
+                    );
                 }
                 catch (Exception e) when (e is HttpRequestException or IOException or TaskCanceledException)
                 {
@@ -163,8 +182,20 @@ public sealed class KillTests(ITestOutputHelper output)
         private Guid key = Guid.NewGuid();
         protected override string Who => "bram.sedge@saltmarsh.example";
 
-        protected override Task<HttpResponseMessage> Send(HttpClient client) => client.PostFile("/courses/1/critique/submit/send", "Form.Photo", BadFiles.Jpeg, "sheet.jpg",
-            ("Form.Question", $"Kept {key}?"), ("Form.SelfReview", "Much holds."), ("Form.Exercise", "sitting"), ("Form.Pose", "standing"), ("Form.View", "front"), ("Form.Paper", "18x24in"), ("Form.Key", $"{key}"));
+        protected override Task<HttpResponseMessage> Send(HttpClient client) =>
+            client.PostFile(
+                "/courses/1/critique/submit/send",
+                "Form.Photo",
+                BadFiles.Jpeg,
+                "sheet.jpg",
+                ("Form.Question", $"Kept {key}?"),
+                ("Form.SelfReview", "Much holds."),
+                ("Form.Exercise", "sitting"),
+                ("Form.Pose", "standing"),
+                ("Form.View", "front"),
+                ("Form.Paper", "18x24in"),
+                ("Form.Key", $"{key}")
+            );
 
         protected override void Took()
         {
@@ -175,30 +206,37 @@ public sealed class KillTests(ITestOutputHelper output)
         public override async Task Verify()
         {
             var sheets = await Studio.Read(db => db.Sheets.AsNoTracking().Where(s => s.UploadKey != null).ToListAsync());
-            foreach (var k in kept) Assert.Single(sheets, s => s.UploadKey == k);
+            foreach (var k in kept)
+                Assert.Single(sheets, s => s.UploadKey == k);
             // One that was on its way may be there, whole, but not twice.
             Assert.InRange(sheets.Count(s => s.UploadKey == key), 0, 1);
             var pictures = await Studio.Read(db => db.Pictures.AsNoTracking().ToDictionaryAsync(p => p.Hash, p => p.Bytes));
             foreach (var s in sheets)
             {
                 Assert.Equal($"Kept {s.UploadKey}?", s.Question);
-                foreach (var hash in new[] { s.PhotoHash, s.FlatHash! }) Assert.Equal(hash, Convert.ToHexStringLower(SHA256.HashData(pictures[hash])));
+                foreach (var hash in new[] { s.PhotoHash, s.FlatHash! })
+                    Assert.Equal(hash, Convert.ToHexStringLower(SHA256.HashData(pictures[hash])));
             }
         }
     }
 
     private sealed class Drag(Studio studio) : Duty(studio)
     {
-        private int sheet, last, next = 1;
+        private int sheet,
+            last,
+            next = 1;
         protected override string Who => "edda@saltmarsh.example";
 
         public override async Task Begin()
         {
             await base.Begin();
-            sheet = await Studio.Read(db => db.Sheets.Where(s => s.Student.Name == "Maren Holt" && s.CourseId == 1).Select(s => s.Id).FirstAsync());
+            sheet = await Studio.Read(db =>
+                db.Sheets.Where(s => s.Student.Name == "Maren Holt" && s.CourseId == 1).Select(s => s.Id).FirstAsync()
+            );
         }
 
-        protected override Task<HttpResponseMessage> Send(HttpClient client) => client.PostForm($"/courses/1/critique/{sheet}/bench/place", ("id", "crown"), ("x", $"{100 + next}"), ("y", "40"));
+        protected override Task<HttpResponseMessage> Send(HttpClient client) =>
+            client.PostForm($"/courses/1/critique/{sheet}/bench/place", ("id", "crown"), ("x", $"{100 + next}"), ("y", "40"));
 
         protected override void Took() => last = next++;
 
@@ -211,7 +249,9 @@ public sealed class KillTests(ITestOutputHelper output)
 
     private sealed class Typing(Studio studio) : Duty(studio)
     {
-        private int sheet, last, next = 1;
+        private int sheet,
+            last,
+            next = 1;
         private string remark = "";
         protected override string Who => "lorne@saltmarsh.example";
 
@@ -220,19 +260,36 @@ public sealed class KillTests(ITestOutputHelper output)
             await base.Begin();
             (sheet, remark) = await Studio.Read(async db =>
             {
-                var s = await db.Sheets.AsNoTracking().Where(s => s.CourseId == 1 && s.State == SheetState.Drafted).OrderBy(s => s.Id).FirstAsync();
+                var s = await db
+                    .Sheets.AsNoTracking()
+                    .Where(s => s.CourseId == 1 && s.State == SheetState.Drafted)
+                    .OrderBy(s => s.Id)
+                    .FirstAsync();
                 return (s.Id, s.Remarks[0].Id);
             });
         }
 
-        protected override Task<HttpResponseMessage> Send(HttpClient client) => client.PostForm($"/courses/1/critique/{sheet}/bench/change", ("remark", remark), ("where", "the head"), ("what", $"Said {next} times"), ("why", "so"), ("next", "measure"));
+        protected override Task<HttpResponseMessage> Send(HttpClient client) =>
+            client.PostForm(
+                $"/courses/1/critique/{sheet}/bench/change",
+                ("remark", remark),
+                ("where", "the head"),
+                ("what", $"Said {next} times"),
+                ("why", "so"),
+                ("next", "measure")
+            );
 
         protected override void Took() => last = next++;
 
         public override async Task Verify()
         {
-            var what = (await Studio.Read(db => db.Sheets.AsNoTracking().SingleAsync(s => s.Id == sheet))).Remarks.Single(r => r.Id == remark).What;
-            Assert.True(last == 0 || what == $"Said {last} times" || what == $"Said {next} times", $"the remark says “{what}”; {last} was acknowledged, {next} on its way");
+            var what = (await Studio.Read(db => db.Sheets.AsNoTracking().SingleAsync(s => s.Id == sheet)))
+                .Remarks.Single(r => r.Id == remark)
+                .What;
+            Assert.True(
+                last == 0 || what == $"Said {last} times" || what == $"Said {next} times",
+                $"the remark says “{what}”; {last} was acknowledged, {next} on its way"
+            );
         }
     }
 
@@ -243,7 +300,10 @@ public sealed class KillTests(ITestOutputHelper output)
         private string secret = "";
         protected override string Who => "edda@saltmarsh.example";
 
-        private ClockAct Next => acts.Count == 0 ? ClockAct.Start : acts.Count % 2 == 1 ? ClockAct.Pause : ClockAct.Resume;
+        private ClockAct Next =>
+            acts.Count == 0 ? ClockAct.Start
+            : acts.Count % 2 == 1 ? ClockAct.Pause
+            : ClockAct.Resume;
 
         public override async Task Begin()
         {
@@ -274,7 +334,8 @@ public sealed class KillTests(ITestOutputHelper output)
         private double Elapsed()
         {
             var seconds = 0.0;
-            for (var n = 0; n < acts.Count; n += 2) seconds += ((n + 1 < acts.Count ? acts[n + 1] : DateTime.UtcNow) - acts[n]).TotalSeconds;
+            for (var n = 0; n < acts.Count; n += 2)
+                seconds += ((n + 1 < acts.Count ? acts[n + 1] : DateTime.UtcNow) - acts[n]).TotalSeconds;
             return seconds;
         }
 
@@ -284,13 +345,25 @@ public sealed class KillTests(ITestOutputHelper output)
             // An act that broke off may have been taken: then it stands once, and the next try with the same count changes nothing.
             Assert.InRange(clock.Count, acts.Count, acts.Count + 1);
             // When it was taken, only the server knows.
-            if (clock.Count > acts.Count) acts.Add(clock[^1].At.ToDateTimeUtc());
-            Assert.Equal(Enumerable.Range(0, clock.Count).Select(n => n == 0 ? ClockAct.Start : n % 2 == 1 ? ClockAct.Pause : ClockAct.Resume), clock.Select(e => e.Act));
+            if (clock.Count > acts.Count)
+                acts.Add(clock[^1].At.ToDateTimeUtc());
+            Assert.Equal(
+                Enumerable
+                    .Range(0, clock.Count)
+                    .Select(n =>
+                        n == 0 ? ClockAct.Start
+                        : n % 2 == 1 ? ClockAct.Pause
+                        : ClockAct.Resume
+                    ),
+                clock.Select(e => e.Act)
+            );
             using var display = Studio.Node.Client();
             using var answer = await display.GetAsync($"/room/{secret}/stream", HttpCompletionOption.ResponseHeadersRead);
             using var stream = new StreamReader(await answer.Content.ReadAsStreamAsync());
             var state = await stream.NextState();
-            var shown = state["items"]!.AsArray().Take(state["index"]!.GetValue<int>()).Sum(i => i!["seconds"]!.GetValue<double>()) + state["into"]!.GetValue<double>();
+            var shown =
+                state["items"]!.AsArray().Take(state["index"]!.GetValue<int>()).Sum(i => i!["seconds"]!.GetValue<double>())
+                + state["into"]!.GetValue<double>();
             Assert.Equal(acts.Count > 0 && clock[^1].Act != ClockAct.Pause, state["running"]!.GetValue<bool>());
             // An act is taken some time before its answer comes.
             Assert.InRange(Math.Abs(shown - Elapsed()), 0, 1.5 + slack);
@@ -299,23 +372,37 @@ public sealed class KillTests(ITestOutputHelper output)
 
     private sealed class Grading(Studio studio) : Duty(studio)
     {
-        private int work, last = -1, next;
+        private int work,
+            last = -1,
+            next;
         protected override string Who => "edda@saltmarsh.example";
 
         public override async Task Begin()
         {
             await base.Begin();
-            work = await Studio.Read(db => db.ProjectWorks.Where(w => w.ReleasedAt == null && w.Project.CourseId == 1).OrderBy(w => w.Id).Select(w => w.Id).FirstAsync());
+            work = await Studio.Read(db =>
+                db.ProjectWorks.Where(w => w.ReleasedAt == null && w.Project.CourseId == 1)
+                    .OrderBy(w => w.Id)
+                    .Select(w => w.Id)
+                    .FirstAsync()
+            );
         }
 
-        protected override Task<HttpResponseMessage> Send(HttpClient client) => client.PostForm($"/courses/1/projects/way/{work}/level", ("row", "proportion"), ("level", $"{next % 5}"));
+        protected override Task<HttpResponseMessage> Send(HttpClient client) =>
+            client.PostForm($"/courses/1/projects/way/{work}/level", ("row", "proportion"), ("level", $"{next % 5}"));
 
         protected override void Took() => last = next++;
 
         public override async Task Verify()
         {
-            var level = (await Studio.Read(db => db.ProjectWorks.AsNoTracking().SingleAsync(w => w.Id == work))).Levels.GetValueOrDefault("proportion", -1);
-            Assert.True(last < 0 || level == last % 5 || level == next % 5, $"the level is {level}; {last % 5} was acknowledged, {next % 5} on its way");
+            var level = (await Studio.Read(db => db.ProjectWorks.AsNoTracking().SingleAsync(w => w.Id == work))).Levels.GetValueOrDefault(
+                "proportion",
+                -1
+            );
+            Assert.True(
+                last < 0 || level == last % 5 || level == next % 5,
+                $"the level is {level}; {last % 5} was acknowledged, {next % 5} on its way"
+            );
         }
     }
 }

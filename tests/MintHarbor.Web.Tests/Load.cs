@@ -13,7 +13,16 @@ namespace MintHarbor.Web.Tests;
 /// <param name="Uploads">Seconds that each photograph took from the first byte to the answer, sorted.</param>
 /// <param name="Delays">Milliseconds from each act on the clock to each display's hearing of it, sorted.</param>
 /// <param name="PeakMegabytes">The most memory the server held.</param>
-public sealed record LoadResult(int Students, int Displays, int Failed, IReadOnlyList<double> Uploads, IReadOnlyList<double> Delays, double BeforeMegabytes, double PeakMegabytes, double Seconds);
+public sealed record LoadResult(
+    int Students,
+    int Displays,
+    int Failed,
+    IReadOnlyList<double> Uploads,
+    IReadOnlyList<double> Delays,
+    double BeforeMegabytes,
+    double PeakMegabytes,
+    double Seconds
+);
 
 /// <summary>An evening's end: everybody sends a photograph at once while the clock still runs on every display.</summary>
 public static class Load
@@ -22,7 +31,14 @@ public static class Load
     {
         await using var node = await Node.Start(connection);
         var (clients, meeting, secret) = await Gather(node, connection, students);
-        var shots = Enumerable.Range(0, 3).Select(n => StudioCamera.Take(SimulatedHand.Draw("stand-male-0", PaperSize.Find("18x24in")!, 500, new(), 0.6, n + 1), width, height, n + 40).Jpeg).ToList();
+        var shots = Enumerable
+            .Range(0, 3)
+            .Select(n =>
+                StudioCamera
+                    .Take(SimulatedHand.Draw("stand-male-0", PaperSize.Find("18x24in")!, 500, new(), 0.6, n + 1), width, height, n + 40)
+                    .Jpeg
+            )
+            .ToList();
         using var over = new CancellationTokenSource();
         var heard = Enumerable.Range(0, displays).Select(_ => new ConcurrentQueue<(DateTime At, bool Running)>()).ToList();
         var listening = heard.Select(own => Listen(node, secret, own, over.Token)).ToList();
@@ -31,21 +47,39 @@ public static class Load
         var before = node.PeakMegabytes;
         var watch = Stopwatch.StartNew();
         var failed = 0;
-        var uploads = clients.Select(async (client, n) =>
-        {
-            // No two files are the same: a few bytes after the picture's end.
-            byte[] file = [.. shots[n % shots.Count], .. Guid.NewGuid().ToByteArray()];
-            var own = Stopwatch.StartNew();
-            using var answer = await client.PostFile("/courses/1/critique/submit/send", "Form.Photo", file, "sheet.jpg", ("Form.Question", $"All at once, {n}?"), ("Form.SelfReview", "Much holds."), ("Form.Exercise", "sitting"), ("Form.Pose", "standing"), ("Form.View", "front"), ("Form.Paper", "18x24in"), ("Form.Key", $"{Guid.NewGuid()}"));
-            if (answer.StatusCode != HttpStatusCode.Redirect) Interlocked.Increment(ref failed);
-            return own.Elapsed.TotalSeconds;
-        }).ToList();
+        var uploads = clients
+            .Select(
+                async (client, n) =>
+                {
+                    // No two files are the same: a few bytes after the picture's end.
+                    byte[] file = [.. shots[n % shots.Count], .. Guid.NewGuid().ToByteArray()];
+                    var own = Stopwatch.StartNew();
+                    using var answer = await client.PostFile(
+                        "/courses/1/critique/submit/send",
+                        "Form.Photo",
+                        file,
+                        "sheet.jpg",
+                        ("Form.Question", $"All at once, {n}?"),
+                        ("Form.SelfReview", "Much holds."),
+                        ("Form.Exercise", "sitting"),
+                        ("Form.Pose", "standing"),
+                        ("Form.View", "front"),
+                        ("Form.Paper", "18x24in"),
+                        ("Form.Key", $"{Guid.NewGuid()}")
+                    );
+                    if (answer.StatusCode != HttpStatusCode.Redirect)
+                        Interlocked.Increment(ref failed);
+                    return own.Elapsed.TotalSeconds;
+                }
+            )
+            .ToList();
         var all = Task.WhenAll(uploads);
         var act = ClockAct.Pause;
         do
         {
             var answer = await staff.PostForm($"/courses/1/sessions/{meeting}/run/act", ("act", $"{act}"));
-            if (answer.StatusCode != HttpStatusCode.Redirect) throw new InvalidOperationException($"the clock answered {answer.StatusCode}");
+            if (answer.StatusCode != HttpStatusCode.Redirect)
+                throw new InvalidOperationException($"the clock answered {answer.StatusCode}");
             act = act == ClockAct.Pause ? ClockAct.Resume : ClockAct.Pause;
             await Task.Delay(700);
         } while (!all.IsCompleted);
@@ -95,7 +129,9 @@ public static class Load
         using var staff = await node.As("edda@saltmarsh.example");
         var list = "name,mail\n" + string.Concat(Enumerable.Range(0, students).Select(n => $"Student {n},load{n}@example.org\n"));
         await staff.PostForm("/courses/1/students/import", ("csv", list), ("take", "true"));
-        var links = await Read(connection, db => db.Outbox.Where(m => m.To.StartsWith("load")).OrderBy(m => m.Id).Select(m => m.Link).ToListAsync());
+        var links = await Read(connection, db =>
+            db.Outbox.Where(m => m.To.StartsWith("load")).OrderBy(m => m.Id).Select(m => m.Link).ToListAsync()
+        );
         var clients = new List<HttpClient>();
         foreach (var link in links)
         {

@@ -13,16 +13,28 @@ public static class Checkout
     private static string Find()
     {
         var dir = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(dir.FullName, "harbor"))) dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
+        while (!File.Exists(Path.Combine(dir.FullName, "harbor")))
+            dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
         return dir.FullName;
     }
 
     /// <summary>Runs ./harbor, or another program, to its end.</summary>
-    public static (int Code, string Out, string Err) Run(string program, IEnumerable<string> args, params (string Name, string Value)[] environment)
+    public static (int Code, string Out, string Err) Run(
+        string program,
+        IEnumerable<string> args,
+        params (string Name, string Value)[] environment
+    )
     {
-        var start = new ProcessStartInfo(program == "harbor" ? Path.Combine(Root, "harbor") : program) { RedirectStandardError = true, RedirectStandardOutput = true, WorkingDirectory = Root };
-        foreach (var a in args) start.ArgumentList.Add(a);
-        foreach (var (name, value) in environment) start.Environment[name] = value;
+        var start = new ProcessStartInfo(program == "harbor" ? Path.Combine(Root, "harbor") : program)
+        {
+            RedirectStandardError = true,
+            RedirectStandardOutput = true,
+            WorkingDirectory = Root,
+        };
+        foreach (var a in args)
+            start.ArgumentList.Add(a);
+        foreach (var (name, value) in environment)
+            start.Environment[name] = value;
         using var p = Process.Start(start)!;
         var err = p.StandardError.ReadToEndAsync();
         var said = p.StandardOutput.ReadToEnd();
@@ -53,31 +65,48 @@ public sealed class Node : IAsyncDisposable
     {
         get
         {
-            lock (said) return [.. said];
+            lock (said)
+                return [.. said];
         }
     }
 
     /// <summary>The most memory it ever held, MB.</summary>
-    public double PeakMegabytes => File.ReadLines($"/proc/{process.Id}/status").Where(l => l.StartsWith("VmHWM", StringComparison.Ordinal)).Select(l => double.Parse(l.Split(':')[1].Replace("kB", ""), CultureInfo.InvariantCulture) / 1024).Single();
+    public double PeakMegabytes =>
+        File.ReadLines($"/proc/{process.Id}/status")
+            .Where(l => l.StartsWith("VmHWM", StringComparison.Ordinal))
+            .Select(l => double.Parse(l.Split(':')[1].Replace("kB", ""), CultureInfo.InvariantCulture) / 1024)
+            .Single();
 
     public bool Running => !process.HasExited;
 
-    public static async Task<Node> Start(string connection, int? port = null, bool demo = true, params (string Name, string Value)[] settings)
+    public static async Task<Node> Start(
+        string connection,
+        int? port = null,
+        bool demo = true,
+        params (string Name, string Value)[] settings
+    )
     {
         var address = new Uri($"http://127.0.0.1:{port ?? Checkout.FreePort()}");
-        var start = new ProcessStartInfo(Path.Combine(Checkout.Root, "src/MintHarbor.Web/bin/Release/net10.0/linux-x64/MintHarbor.Web")) { RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo(Path.Combine(Checkout.Root, "src/MintHarbor.Web/bin/Release/net10.0/linux-x64/MintHarbor.Web"))
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         start.ArgumentList.Add("--contentRoot");
         start.ArgumentList.Add(Path.Combine(Checkout.Root, "src/MintHarbor.Web"));
         start.Environment["ConnectionStrings__Harbor"] = connection;
         start.Environment["Harbor__Demo"] = demo ? "true" : "false";
         start.Environment["ASPNETCORE_URLS"] = address.ToString();
         start.Environment["ASPNETCORE_ENVIRONMENT"] = "Production";
-        foreach (var (name, value) in settings) start.Environment[name] = value;
+        foreach (var (name, value) in settings)
+            start.Environment[name] = value;
         var node = new Node(Process.Start(start)!, address);
         void Keep(object? _, DataReceivedEventArgs e)
         {
-            if (e.Data is null) return;
-            lock (node.said) node.said.Add(e.Data);
+            if (e.Data is null)
+                return;
+            lock (node.said)
+                node.said.Add(e.Data);
         }
         node.process.OutputDataReceived += Keep;
         node.process.ErrorDataReceived += Keep;
@@ -93,10 +122,12 @@ public sealed class Node : IAsyncDisposable
         var end = DateTime.UtcNow.AddSeconds(60);
         while (DateTime.UtcNow < end)
         {
-            if (!Running) throw new InvalidOperationException("the server ended: " + string.Join('\n', Said.TakeLast(12)));
+            if (!Running)
+                throw new InvalidOperationException("the server ended: " + string.Join('\n', Said.TakeLast(12)));
             try
             {
-                if ((await client.GetAsync("/health/ready")).IsSuccessStatusCode) return;
+                if ((await client.GetAsync("/health/ready")).IsSuccessStatusCode)
+                    return;
             }
             catch (Exception e) when (e is HttpRequestException or TaskCanceledException)
             {
@@ -114,19 +145,34 @@ public sealed class Node : IAsyncDisposable
         process.WaitForExit();
     }
 
-    public HttpClient Client() => new(new SocketsHttpHandler { AllowAutoRedirect = false, UseCookies = true, CookieContainer = new() }) { BaseAddress = Address, Timeout = TimeSpan.FromSeconds(60) };
+    public HttpClient Client() =>
+        new(
+            new SocketsHttpHandler
+            {
+                AllowAutoRedirect = false,
+                UseCookies = true,
+                CookieContainer = new(),
+            }
+        )
+        {
+            BaseAddress = Address,
+            Timeout = TimeSpan.FromSeconds(60),
+        };
 
     /// <summary>A browser of the person with this mail, signed in.</summary>
     public async Task<HttpClient> As(string mail)
     {
         var client = Client();
         var answer = await client.PostForm("/sign-in", ("Mail", mail), ("Password", Store.Demo.DemoStudio.Password));
-        return answer.StatusCode == HttpStatusCode.Redirect ? client : throw new InvalidOperationException($"{mail} could not sign in: {answer.StatusCode}");
+        return answer.StatusCode == HttpStatusCode.Redirect
+            ? client
+            : throw new InvalidOperationException($"{mail} could not sign in: {answer.StatusCode}");
     }
 
     public ValueTask DisposeAsync()
     {
-        if (Running) Kill();
+        if (Running)
+            Kill();
         process.Dispose();
         return ValueTask.CompletedTask;
     }
@@ -146,7 +192,14 @@ public sealed class Cluster : IDisposable
 
     public string Server { get; private set; } = "";
 
-    public string Connection(string database) => new Npgsql.NpgsqlConnectionStringBuilder(Server) { Database = database, MaxPoolSize = 40, Timeout = 5, IncludeErrorDetail = true }.ConnectionString;
+    public string Connection(string database) =>
+        new Npgsql.NpgsqlConnectionStringBuilder(Server)
+        {
+            Database = database,
+            MaxPoolSize = 40,
+            Timeout = 5,
+            IncludeErrorDetail = true,
+        }.ConnectionString;
 
     public void Start()
     {
@@ -159,7 +212,8 @@ public sealed class Cluster : IDisposable
     {
         var pid = int.Parse(File.ReadLines(Path.Combine(home, "data/postmaster.pid")).First(), CultureInfo.InvariantCulture);
         Process[] all = [.. Children(pid)];
-        using (var p = Process.GetProcessById(pid)) p.Kill();
+        using (var p = Process.GetProcessById(pid))
+            p.Kill();
         SpinWait.SpinUntil(() => !Directory.Exists($"/proc/{pid}"), 5000);
         foreach (var child in all)
         {
@@ -191,7 +245,8 @@ public sealed class Cluster : IDisposable
             {
                 continue;
             }
-            if (stat[(stat.LastIndexOf(')') + 2)..].Split(' ')[1] == $"{parent}") yield return p;
+            if (stat[(stat.LastIndexOf(')') + 2)..].Split(' ')[1] == $"{parent}")
+                yield return p;
         }
     }
 

@@ -17,11 +17,15 @@ public sealed class NodeTests
         await using var first = await Node.Start(connection);
         await using var second = await Node.Start(connection);
         var cookies = new CookieContainer();
-        HttpClient At(Node node) => new(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = cookies }) { BaseAddress = node.Address };
+        HttpClient At(Node node) =>
+            new(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = cookies }) { BaseAddress = node.Address };
         using var one = At(first);
         using var two = At(second);
         // Signed in at the first: cookies don't know ports, and the second reads them by the keys in the database.
-        Assert.Equal(HttpStatusCode.Redirect, (await one.PostForm("/sign-in", ("Mail", "edda@saltmarsh.example"), ("Password", Store.Demo.DemoStudio.Password))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Redirect,
+            (await one.PostForm("/sign-in", ("Mail", "edda@saltmarsh.example"), ("Password", Store.Demo.DemoStudio.Password))).StatusCode
+        );
         Assert.Equal(HttpStatusCode.OK, (await two.GetAsync("/courses/1/today")).StatusCode);
         var (id, secret) = await Meeting(connection);
         using var display = second.Client();
@@ -30,13 +34,18 @@ public sealed class NodeTests
         Assert.False((await stream.NextState())["started"]!.GetValue<bool>());
         // A form fetched at one node and sent to the other.
         var token = await one.TokenFor();
-        using var act = new HttpRequestMessage(HttpMethod.Post, $"/courses/1/sessions/{id}/run/act") { Content = new FormUrlEncodedContent([KeyValuePair.Create("act", "Start"), KeyValuePair.Create("seen", "0")]) };
+        using var act = new HttpRequestMessage(HttpMethod.Post, $"/courses/1/sessions/{id}/run/act")
+        {
+            Content = new FormUrlEncodedContent([KeyValuePair.Create("act", "Start"), KeyValuePair.Create("seen", "0")]),
+        };
         act.Headers.Add("RequestVerificationToken", token);
         Assert.Equal(HttpStatusCode.Redirect, (await two.SendAsync(act)).StatusCode);
         JsonNode state;
-        do state = await stream.NextState(); while (!state["started"]!.GetValue<bool>());
+        do state = await stream.NextState();
+        while (!state["started"]!.GetValue<bool>());
         await one.PostForm($"/courses/1/sessions/{id}/run/act", ("act", "Next"), ("seen", "1"));
-        do state = await stream.NextState(); while (state["index"]!.GetValue<int>() == 0);
+        do state = await stream.NextState();
+        while (state["index"]!.GetValue<int>() == 0);
         Assert.True(state["running"]!.GetValue<bool>());
     }
 
@@ -60,7 +69,19 @@ public sealed class NodeTests
     {
         var connection = await TestDatabase.Demo();
         var file = Path.Combine(Path.GetTempPath(), $"harbor-{Guid.NewGuid():N}.dump");
-        string[] pages = ["today", "sessions", "sessions/6", "critique", "critique/1/bench", "students", "projects", "shelf", "critique/1/picture/flat", "critique/1/picture/photo"];
+        string[] pages =
+        [
+            "today",
+            "sessions",
+            "sessions/6",
+            "critique",
+            "critique/1/bench",
+            "students",
+            "projects",
+            "shelf",
+            "critique/1/picture/flat",
+            "critique/1/picture/photo",
+        ];
         async Task<List<string>> Read()
         {
             await using var node = await Node.Start(connection);
@@ -72,7 +93,9 @@ public sealed class NodeTests
                 Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
                 var text = System.Text.Encoding.Latin1.GetString(await answer.Content.ReadAsByteArrayAsync());
                 // Tokens are new on every answer; a row's version is the server's own count.
-                all.Add(page.Contains("picture") ? text : System.Text.RegularExpressions.Regex.Replace(text, "CfDJ8[\\w-]+|since\\?v=\\d+", "#"));
+                all.Add(
+                    page.Contains("picture") ? text : System.Text.RegularExpressions.Regex.Replace(text, "CfDJ8[\\w-]+|since\\?v=\\d+", "#")
+                );
             }
             return all;
         }
@@ -93,7 +116,8 @@ public sealed class NodeTests
             var restored = Checkout.Run("harbor", ["restore", file], ("HARBOR_DATABASE", TestDatabase.Address(connection)));
             Assert.True(restored.Code == 0, restored.Err);
             var after = await Read();
-            for (var n = 0; n < pages.Length; n++) Assert.True(before[n] == after[n], $"{pages[n]} reads otherwise after the restore, from …{Differ(before[n], after[n])}…");
+            for (var n = 0; n < pages.Length; n++)
+                Assert.True(before[n] == after[n], $"{pages[n]} reads otherwise after the restore, from …{Differ(before[n], after[n])}…");
             // A file that is no back-up harms nothing.
             await File.WriteAllTextAsync(file, "no dump");
             NpgsqlConnection.ClearAllPools();
@@ -112,11 +136,35 @@ public sealed class NodeTests
     public async Task Logs_and_figures_tell_of_the_server_and_of_nobody()
     {
         var metrics = Checkout.FreePort();
-        await using var node = await Node.Start(await TestDatabase.Demo(), null, true, ("Logging__Console__FormatterName", "json"), ("Logging__LogLevel__MintHarbor.Web.RequestLog", "Information"), ("Harbor__MetricsPort", $"{metrics}"));
+        await using var node = await Node.Start(
+            await TestDatabase.Demo(),
+            null,
+            true,
+            ("Logging__Console__FormatterName", "json"),
+            ("Logging__LogLevel__MintHarbor.Web.RequestLog", "Information"),
+            ("Harbor__MetricsPort", $"{metrics}")
+        );
         using var client = await node.As("bram.sedge@saltmarsh.example");
         await client.PostForm("/sign-in", ("Mail", "maren.holt@saltmarsh.example"), ("Password", "not her password"));
-        await client.PostFile("/courses/1/critique/submit/send", "Form.Photo", BadFiles.Jpeg, "bram-at-home.jpg", ("Form.Question", "Is my knee right?"), ("Form.SelfReview", "Much holds."), ("Form.Exercise", "sitting"), ("Form.Pose", "standing"), ("Form.View", "front"), ("Form.Paper", "18x24in"));
-        await client.PostFile("/courses/1/critique/submit/send", "Form.Photo", BadFiles.Gif(), "bram-at-home.gif", ("Form.Question", "Is my knee right?"));
+        await client.PostFile(
+            "/courses/1/critique/submit/send",
+            "Form.Photo",
+            BadFiles.Jpeg,
+            "bram-at-home.jpg",
+            ("Form.Question", "Is my knee right?"),
+            ("Form.SelfReview", "Much holds."),
+            ("Form.Exercise", "sitting"),
+            ("Form.Pose", "standing"),
+            ("Form.View", "front"),
+            ("Form.Paper", "18x24in")
+        );
+        await client.PostFile(
+            "/courses/1/critique/submit/send",
+            "Form.Photo",
+            BadFiles.Gif(),
+            "bram-at-home.gif",
+            ("Form.Question", "Is my knee right?")
+        );
         await client.GetAsync("/courses/1/today?looking=for-bram");
         // The log is written a moment after the answer.
         SpinWait.SpinUntil(() => node.Said.Any(l => l.Contains("{course:int}/today")), 5000);
@@ -132,7 +180,8 @@ public sealed class NodeTests
         {
             Assert.DoesNotContain(lines, l => l.Contains(word, StringComparison.OrdinalIgnoreCase));
             // The database's address is the server's own.
-            if (word != "127.0.0.1") Assert.DoesNotContain(word, figures, StringComparison.OrdinalIgnoreCase);
+            if (word != "127.0.0.1")
+                Assert.DoesNotContain(word, figures, StringComparison.OrdinalIgnoreCase);
         }
         // Not where visitors come in.
         Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync("/metrics")).StatusCode);

@@ -13,8 +13,27 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     private HarborApp App => fixture.App;
 
     [Theory]
-    [InlineData("edda@saltmarsh.example", "today"), InlineData("edda@saltmarsh.example", "sessions"), InlineData("edda@saltmarsh.example", "sessions/5"), InlineData("edda@saltmarsh.example", "sessions/5/run"), InlineData("edda@saltmarsh.example", "sessions/4/card"), InlineData("edda@saltmarsh.example", "practice"), InlineData("edda@saltmarsh.example", "projects"), InlineData("edda@saltmarsh.example", "projects/1"), InlineData("edda@saltmarsh.example", "critique"), InlineData("edda@saltmarsh.example", "critique/1/bench"), InlineData("edda@saltmarsh.example", "students"), InlineData("edda@saltmarsh.example", "shelf")]
-    [InlineData("maren.holt@saltmarsh.example", "today"), InlineData("maren.holt@saltmarsh.example", "sessions/5"), InlineData("maren.holt@saltmarsh.example", "critique"), InlineData("bram.sedge@saltmarsh.example", "critique"), InlineData("maren.holt@saltmarsh.example", "critique/submit")]
+    [
+        InlineData("edda@saltmarsh.example", "today"),
+        InlineData("edda@saltmarsh.example", "sessions"),
+        InlineData("edda@saltmarsh.example", "sessions/5"),
+        InlineData("edda@saltmarsh.example", "sessions/5/run"),
+        InlineData("edda@saltmarsh.example", "sessions/4/card"),
+        InlineData("edda@saltmarsh.example", "practice"),
+        InlineData("edda@saltmarsh.example", "projects"),
+        InlineData("edda@saltmarsh.example", "projects/1"),
+        InlineData("edda@saltmarsh.example", "critique"),
+        InlineData("edda@saltmarsh.example", "critique/1/bench"),
+        InlineData("edda@saltmarsh.example", "students"),
+        InlineData("edda@saltmarsh.example", "shelf")
+    ]
+    [
+        InlineData("maren.holt@saltmarsh.example", "today"),
+        InlineData("maren.holt@saltmarsh.example", "sessions/5"),
+        InlineData("maren.holt@saltmarsh.example", "critique"),
+        InlineData("bram.sedge@saltmarsh.example", "critique"),
+        InlineData("maren.holt@saltmarsh.example", "critique/submit")
+    ]
     public async Task A_page_is_rendered_in_at_most_six_queries(string who, string page)
     {
         var client = await App.As(who);
@@ -36,7 +55,17 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     }
 
     [Theory]
-    [InlineData("/courses/1/today/x"), InlineData("/courses/1/critique/1/bench/nosuch"), InlineData("/courses/1/sessions/5/run/nosuch"), InlineData("/courses/1/projects/nosuch"), InlineData("/join/abc?handler=x"), InlineData("/courses/999/today"), InlineData("/courses/1/critique/99999"), InlineData("/courses/1/critique/99999999999"), InlineData("/nosuch")]
+    [
+        InlineData("/courses/1/today/x"),
+        InlineData("/courses/1/critique/1/bench/nosuch"),
+        InlineData("/courses/1/sessions/5/run/nosuch"),
+        InlineData("/courses/1/projects/nosuch"),
+        InlineData("/join/abc?handler=x"),
+        InlineData("/courses/999/today"),
+        InlineData("/courses/1/critique/99999"),
+        InlineData("/courses/1/critique/99999999999"),
+        InlineData("/nosuch")
+    ]
     public async Task What_does_not_exist_is_not_found_and_says_so(string path)
     {
         var answer = await (await App.As("edda@saltmarsh.example")).GetAsync(path);
@@ -45,7 +74,14 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     }
 
     [Theory]
-    [InlineData("/courses/new", "Form.Weekday", "Someday"), InlineData("/courses/1/settings", "Form.Minutes", "many"), InlineData("/courses/1/practice/assign", "Form.Due", "soon"), InlineData("/courses/1/projects/open", "Form.Ends", "2026-13-40"), InlineData("/courses/1/sessions/6/edit", "kind", "Explode"), InlineData("/courses/1/practice/assign", "Form.Minutes", "-4")]
+    [
+        InlineData("/courses/new", "Form.Weekday", "Someday"),
+        InlineData("/courses/1/settings", "Form.Minutes", "many"),
+        InlineData("/courses/1/practice/assign", "Form.Due", "soon"),
+        InlineData("/courses/1/projects/open", "Form.Ends", "2026-13-40"),
+        InlineData("/courses/1/sessions/6/edit", "kind", "Explode"),
+        InlineData("/courses/1/practice/assign", "Form.Minutes", "-4")
+    ]
     public async Task What_cant_be_read_is_answered_on_its_page(string path, string field, string value)
     {
         var answer = await (await App.As("edda@saltmarsh.example")).PostForm(path, (field, value), ("row", "3"), ("Form.Name", "A name"));
@@ -57,7 +93,10 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     public async Task A_form_without_its_token_is_refused()
     {
         var client = await App.As("edda@saltmarsh.example");
-        var answer = await client.PostAsync("/courses/1/practice/assign", new FormUrlEncodedContent([KeyValuePair.Create("Form.What", "gesture")]));
+        var answer = await client.PostAsync(
+            "/courses/1/practice/assign",
+            new FormUrlEncodedContent([KeyValuePair.Create("Form.What", "gesture")])
+        );
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
     }
 
@@ -65,12 +104,20 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     public async Task A_roster_with_a_bad_row_imports_nothing_and_a_right_one_invites_everybody()
     {
         var client = await App.As("edda@saltmarsh.example");
-        var bad = await client.PostForm("/courses/2/students/import", ("csv", "name,mail\nRuna Pike,runa@example.org\nNo Mail,\n"), ("take", "true"));
+        var bad = await client.PostForm(
+            "/courses/2/students/import",
+            ("csv", "name,mail\nRuna Pike,runa@example.org\nNo Mail,\n"),
+            ("take", "true")
+        );
         var text = await bad.Content.ReadAsStringAsync();
         Assert.Contains("no mail address", text);
         Assert.Contains("nothing is taken until all are", text);
         Assert.Equal(0, await App.Read(db => db.Invitations.CountAsync(i => i.Mail == "runa@example.org")));
-        var good = await client.PostForm("/courses/2/students/import", ("csv", "name;mail\nRuna Pike;runa@example.org\nSol Ebb;sol@example.org\n"), ("take", "true"));
+        var good = await client.PostForm(
+            "/courses/2/students/import",
+            ("csv", "name;mail\nRuna Pike;runa@example.org\nSol Ebb;sol@example.org\n"),
+            ("take", "true")
+        );
         Assert.Equal(HttpStatusCode.Redirect, good.StatusCode);
         var link = await App.Read(db => db.Outbox.Where(m => m.To == "runa@example.org").Select(m => m.Link).SingleAsync());
         var joiner = App.Anonymous();
@@ -85,18 +132,44 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     public async Task An_undraped_pose_under_18_is_refused_on_the_page()
     {
         var client = await App.As("edda@saltmarsh.example");
-        var answer = await client.PostForm("/courses/2/sessions/plan", ("Form.Date", "2030-01-05"), ("Form.StartsAt", "10:00"), ("Form.Minutes", "90"), ("Form.Approach", "Alternating"), ("Form.Purpose", "Proportion"), ("Form.Level", "Beginner"), ("Form.Students", "8"), ("Form.Model", "Person"), ("Form.Draped", "false"));
+        var answer = await client.PostForm(
+            "/courses/2/sessions/plan",
+            ("Form.Date", "2030-01-05"),
+            ("Form.StartsAt", "10:00"),
+            ("Form.Minutes", "90"),
+            ("Form.Approach", "Alternating"),
+            ("Form.Purpose", "Proportion"),
+            ("Form.Level", "Beginner"),
+            ("Form.Students", "8"),
+            ("Form.Model", "Person"),
+            ("Form.Draped", "false")
+        );
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
         Assert.Contains("under 18", await answer.Content.ReadAsStringAsync());
         Assert.False(await App.Read(db => db.Meetings.AnyAsync(m => m.Date == new NodaTime.LocalDate(2030, 1, 5))));
     }
 
     [Theory]
-    [InlineData("Form.Minutes", "-5"), InlineData("Form.Minutes", "five"), InlineData("Form.StartsAt", "23:30"), InlineData("Form.Date", "2030-02-31")]
+    [
+        InlineData("Form.Minutes", "-5"),
+        InlineData("Form.Minutes", "five"),
+        InlineData("Form.StartsAt", "23:30"),
+        InlineData("Form.Date", "2030-02-31")
+    ]
     public async Task A_meeting_that_cant_be_is_answered_with_a_reason(string field, string value)
     {
         var client = await App.As("edda@saltmarsh.example");
-        var fields = new Dictionary<string, string> { ["Form.Date"] = "2030-02-05", ["Form.StartsAt"] = "19:00", ["Form.Minutes"] = "120", ["Form.Approach"] = "QuickFirst", ["Form.Purpose"] = "Gesture", ["Form.Level"] = "Beginner", ["Form.Students"] = "8", ["Form.Model"] = "Person" };
+        var fields = new Dictionary<string, string>
+        {
+            ["Form.Date"] = "2030-02-05",
+            ["Form.StartsAt"] = "19:00",
+            ["Form.Minutes"] = "120",
+            ["Form.Approach"] = "QuickFirst",
+            ["Form.Purpose"] = "Gesture",
+            ["Form.Level"] = "Beginner",
+            ["Form.Students"] = "8",
+            ["Form.Model"] = "Person",
+        };
         fields[field] = value;
         var answer = await client.PostForm("/courses/1/sessions/plan", [.. fields.Select(f => (f.Key, f.Value))]);
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
@@ -109,7 +182,12 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         var client = await App.As("edda@saltmarsh.example");
         var meeting = await App.Read(db => db.Meetings.AsNoTracking().SingleAsync(m => m.CourseId == 1 && m.Number == 6));
         var sitting = meeting.Plan.Items.ToList().FindIndex(i => i.Exercise == "sitting");
-        var answer = await client.PostForm($"/courses/1/sessions/{meeting.Id}/edit", ("row", $"{sitting}"), ("kind", "Pose"), ("poseId", "crouch"));
+        var answer = await client.PostForm(
+            $"/courses/1/sessions/{meeting.Id}/edit",
+            ("row", $"{sitting}"),
+            ("kind", "Pose"),
+            ("poseId", "crouch")
+        );
         var text = await answer.Content.ReadAsStringAsync();
         Assert.Contains("be kept", text);
         Assert.Contains("Arm raised, twist or lunge", text);
@@ -117,17 +195,38 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         Assert.Equal(meeting.Version, after.Version);
     }
 
-    private static (string, string)[] Said(string question) => [("Form.Question", question), ("Form.SelfReview", "The arm holds. I would place it higher."), ("Form.Exercise", "sitting"), ("Form.Pose", "standing"), ("Form.View", "front"), ("Form.Paper", "18x24in")];
+    private static (string, string)[] Said(string question) =>
+        [
+            ("Form.Question", question),
+            ("Form.SelfReview", "The arm holds. I would place it higher."),
+            ("Form.Exercise", "sitting"),
+            ("Form.Pose", "standing"),
+            ("Form.View", "front"),
+            ("Form.Paper", "18x24in"),
+        ];
 
-    private static byte[] Shot(long seed) => SheetCamera.Take(SimulatedHand.Draw("stand-male-0", PaperSize.Find("18x24in")!, 480, new(), 0.6, seed), 750, 1000, 0.5, seed).Jpeg;
+    private static byte[] Shot(long seed) =>
+        SheetCamera.Take(SimulatedHand.Draw("stand-male-0", PaperSize.Find("18x24in")!, 480, new(), 0.6, seed), 750, 1000, 0.5, seed).Jpeg;
 
     [Theory]
     [InlineData("empty"), InlineData("text"), InlineData("cut"), InlineData("svg")]
     public async Task A_bad_file_is_named_and_what_was_typed_is_kept(string kind)
     {
         var client = await App.As("bram.sedge@saltmarsh.example");
-        byte[] file = kind switch { "empty" => [], "text" => "hello"u8.ToArray(), "cut" => Shot(1)[..4000], _ => "<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>"u8.ToArray() };
-        var answer = await client.PostFile("/courses/1/critique/submit/send", "Form.Photo", file, "sheet.jpg", Said($"Is it kept, {kind}?"));
+        byte[] file = kind switch
+        {
+            "empty" => [],
+            "text" => "hello"u8.ToArray(),
+            "cut" => Shot(1)[..4000],
+            _ => "<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>"u8.ToArray(),
+        };
+        var answer = await client.PostFile(
+            "/courses/1/critique/submit/send",
+            "Form.Photo",
+            file,
+            "sheet.jpg",
+            Said($"Is it kept, {kind}?")
+        );
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
         var text = await answer.Content.ReadAsStringAsync();
         Assert.Contains($"Is it kept, {kind}?", text);
@@ -142,7 +241,13 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         var file = Shot(2);
         foreach (var n in new[] { 1, 2 })
         {
-            var answer = await client.PostFile("/courses/1/critique/submit/send", "Form.Photo", file, "sheet.jpg", Said($"Once or twice, {n}?"));
+            var answer = await client.PostFile(
+                "/courses/1/critique/submit/send",
+                "Form.Photo",
+                file,
+                "sheet.jpg",
+                Said($"Once or twice, {n}?")
+            );
             Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
         }
         var hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(file));
@@ -152,7 +257,13 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     }
 
     [Theory]
-    [InlineData("1,1,2,2"), InlineData("a,b,c,d,e,f,g,h"), InlineData("0,0,100,0,0,100,100,100"), InlineData("NaN,0,100,0,100,100,0,100"), InlineData("0,0,1e9,0,1e9,1e9,0,1e9")]
+    [
+        InlineData("1,1,2,2"),
+        InlineData("a,b,c,d,e,f,g,h"),
+        InlineData("0,0,100,0,0,100,100,100"),
+        InlineData("NaN,0,100,0,100,100,0,100"),
+        InlineData("0,0,1e9,0,1e9,1e9,0,1e9")
+    ]
     public async Task Corners_that_make_no_sheet_are_refused(string corners)
     {
         var client = await App.AsNamed("Nell Orchard");
@@ -182,7 +293,10 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         await client.PostForm(path + "/finish", ("stage", "restate"));
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/finish", ("stage", "tone"))).StatusCode);
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/waive", ("stage", "tone"), ("because", " "))).StatusCode);
-        Assert.Equal(HttpStatusCode.Redirect, (await client.PostForm(path + "/waive", ("stage", "tone"), ("because", "the sitter leaves on Friday"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Redirect,
+            (await client.PostForm(path + "/waive", ("stage", "tone"), ("because", "the sitter leaves on Friday"))).StatusCode
+        );
         Assert.Equal(HttpStatusCode.Redirect, (await client.PostForm(path + "/finish", ("stage", "tone"))).StatusCode);
         Assert.Contains("the sitter leaves on Friday", await client.Text(path));
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/level", ("row", "proportion"), ("level", "7"))).StatusCode);

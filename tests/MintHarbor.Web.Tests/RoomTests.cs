@@ -22,12 +22,17 @@ public sealed class RoomTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         var staff = await App.As("edda@saltmarsh.example");
         await staff.PostForm($"/courses/1/sessions/{meeting.Id}/run/act", ("act", "Start"));
         JsonNode state;
-        do state = await stream.NextState(); while (!state["started"]!.GetValue<bool>());
+        do state = await stream.NextState();
+        while (!state["started"]!.GetValue<bool>());
         Assert.True(state["running"]!.GetValue<bool>());
         await staff.PostForm($"/courses/1/sessions/{meeting.Id}/run/act", ("act", "Next"));
-        do state = await stream.NextState(); while (state["index"]!.GetValue<int>() == 0);
+        do state = await stream.NextState();
+        while (state["index"]!.GetValue<int>() == 0);
         Assert.Equal("Gesture", state["items"]![1]!["name"]!.GetValue<string>());
-        Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm($"/courses/1/sessions/{meeting.Id}/run/act", ("act", "Explode"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await staff.PostForm($"/courses/1/sessions/{meeting.Id}/run/act", ("act", "Explode"))).StatusCode
+        );
         await staff.PostForm($"/courses/1/sessions/{meeting.Id}/run/renew");
         Assert.Equal(HttpStatusCode.NotFound, (await App.Anonymous().GetAsync($"/room/{meeting.RoomSecret}")).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await App.Anonymous().GetAsync($"/room/{meeting.RoomSecret}/stream")).StatusCode);

@@ -16,22 +16,52 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
     [Fact]
     public async Task The_sign_in_cookie_is_out_of_reach_of_scripts_and_of_plain_lines()
     {
-        using var client = App.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false, HandleCookies = true, BaseAddress = new("https://localhost") });
+        using var client = App.CreateClient(
+            new WebApplicationFactoryClientOptions
+            {
+                AllowAutoRedirect = false,
+                HandleCookies = true,
+                BaseAddress = new("https://localhost"),
+            }
+        );
         var answer = await client.PostForm("/sign-in?handler=Demo", ("as", Instructor));
         Assert.Equal(HttpStatusCode.Redirect, answer.StatusCode);
-        var cookie = answer.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("harbor=", StringComparison.Ordinal)).ToLowerInvariant();
-        foreach (var part in new[] { "httponly", "samesite=lax", "secure" }) Assert.Contains(part, cookie);
-        var form = (await client.GetAsync("/courses")).Headers.TryGetValues("Set-Cookie", out var set) ? string.Join(';', set).ToLowerInvariant() : "httponly";
+        var cookie = answer
+            .Headers.GetValues("Set-Cookie")
+            .Single(c => c.StartsWith("harbor=", StringComparison.Ordinal))
+            .ToLowerInvariant();
+        foreach (var part in new[] { "httponly", "samesite=lax", "secure" })
+            Assert.Contains(part, cookie);
+        var form = (await client.GetAsync("/courses")).Headers.TryGetValues("Set-Cookie", out var set)
+            ? string.Join(';', set).ToLowerInvariant()
+            : "httponly";
         Assert.Contains("httponly", form);
     }
 
     [Theory]
-    [InlineData("/sign-in"), InlineData("/courses/1/today"), InlineData("/nosuch"), InlineData("/room/0000"), InlineData("/health"), InlineData("/favicon.svg")]
+    [
+        InlineData("/sign-in"),
+        InlineData("/courses/1/today"),
+        InlineData("/nosuch"),
+        InlineData("/room/0000"),
+        InlineData("/health"),
+        InlineData("/favicon.svg")
+    ]
     public async Task Every_answer_carries_its_headers(string path)
     {
         var answer = await App.Anonymous().GetAsync(path);
         var policy = answer.Headers.GetValues("Content-Security-Policy").Single();
-        foreach (var rule in new[] { "default-src 'none'", "script-src 'self'", "frame-ancestors 'none'", "base-uri 'none'", "form-action 'self'" }) Assert.Contains(rule, policy);
+        foreach (
+            var rule in new[]
+            {
+                "default-src 'none'",
+                "script-src 'self'",
+                "frame-ancestors 'none'",
+                "base-uri 'none'",
+                "form-action 'self'",
+            }
+        )
+            Assert.Contains(rule, policy);
         Assert.DoesNotContain("unsafe", policy);
         Assert.Equal("nosniff", answer.Headers.GetValues("X-Content-Type-Options").Single());
         Assert.Equal("no-referrer", answer.Headers.GetValues("Referrer-Policy").Single());
@@ -59,7 +89,11 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
             var answer = await client.GetAsync($"/courses/1/critique/{id}");
             var text = await answer.Content.ReadAsStringAsync();
             // The page's own token differs from answer to answer.
-            return (answer.StatusCode, System.Text.RegularExpressions.Regex.Replace(text.Replace($"critique/{id}", "critique/#"), "CfDJ8[\\w-]+", ""), App.Queries.Count);
+            return (
+                answer.StatusCode,
+                System.Text.RegularExpressions.Regex.Replace(text.Replace($"critique/{id}", "critique/#"), "CfDJ8[\\w-]+", ""),
+                App.Queries.Count
+            );
         }
         var nowhere = await Ask("987654");
         Assert.Equal(HttpStatusCode.NotFound, nowhere.Item1);
@@ -73,7 +107,14 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
         async Task<(HttpStatusCode, string)> Try(string mail)
         {
             var answer = await App.Anonymous().PostForm("/sign-in", ("Mail", mail), ("Password", "wrong and long"));
-            return (answer.StatusCode, System.Text.RegularExpressions.Regex.Replace((await answer.Content.ReadAsStringAsync()).Replace(mail, "#"), "CfDJ8[\\w-]+", ""));
+            return (
+                answer.StatusCode,
+                System.Text.RegularExpressions.Regex.Replace(
+                    (await answer.Content.ReadAsStringAsync()).Replace(mail, "#"),
+                    "CfDJ8[\\w-]+",
+                    ""
+                )
+            );
         }
         Assert.Equal(await Try("nobody.here@example.org"), await Try("tove.arkle@saltmarsh.example"));
     }
@@ -100,7 +141,12 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
     [Fact]
     public void A_link_is_counted_from_the_meetings_end_and_from_the_last_act()
     {
-        var meeting = new Store.Model.Meeting { Date = new(2026, 10, 24), StartsAt = new(19, 0), Minutes = 150 };
+        var meeting = new Store.Model.Meeting
+        {
+            Date = new(2026, 10, 24),
+            StartsAt = new(19, 0),
+            Minutes = 150,
+        };
         // Half past nine in summer time is 19:30 UTC; the clocks go back in that night, which moves nothing.
         Assert.Equal(Instant.FromUtc(2026, 10, 25, 7, 30), meeting.RoomUntil("Europe/Berlin"));
         meeting.Clock = [new(Instant.FromUtc(2026, 10, 24, 21, 0), Core.Sessions.ClockAct.Next)];
@@ -111,7 +157,13 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
     public async Task An_invitation_is_withdrawn_and_may_be_sent_again()
     {
         var staff = await App.As(Instructor);
-        async Task<(int Id, string Link)> Latest() => await App.Read(async db => (await db.Invitations.Where(i => i.Mail == "wren@example.org").Select(i => i.Id).SingleAsync(), await db.Outbox.Where(m => m.To == "wren@example.org").OrderByDescending(m => m.Id).Select(m => m.Link).FirstAsync()));
+        async Task<(int Id, string Link)> Latest() =>
+            await App.Read(async db =>
+                (
+                    await db.Invitations.Where(i => i.Mail == "wren@example.org").Select(i => i.Id).SingleAsync(),
+                    await db.Outbox.Where(m => m.To == "wren@example.org").OrderByDescending(m => m.Id).Select(m => m.Link).FirstAsync()
+                )
+            );
         await staff.PostForm("/courses/2/students/import", ("csv", "name,mail\nWren Salt,wren@example.org"), ("take", "true"));
         var (id, first) = await Latest();
         Assert.Equal(HttpStatusCode.OK, (await App.Anonymous().GetAsync(first)).StatusCode);
@@ -125,7 +177,11 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
         var (_, second) = await Latest();
         Assert.NotEqual(first, second);
         Assert.Equal(HttpStatusCode.OK, (await App.Anonymous().GetAsync(second)).StatusCode);
-        await App.Read(async db => await db.Invitations.Where(i => i.Mail == "wren@example.org").ExecuteUpdateAsync(u => u.SetProperty(i => i.Expires, Instant.FromUtc(2026, 1, 1, 0, 0))));
+        await App.Read(async db =>
+            await db
+                .Invitations.Where(i => i.Mail == "wren@example.org")
+                .ExecuteUpdateAsync(u => u.SetProperty(i => i.Expires, Instant.FromUtc(2026, 1, 1, 0, 0)))
+        );
         Assert.Equal(HttpStatusCode.NotFound, (await App.Anonymous().GetAsync(second)).StatusCode);
     }
 
@@ -134,7 +190,12 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
     {
         foreach (var to in new[] { "https://elsewhere.example/", "//elsewhere.example/", "/\\elsewhere.example", "javascript:alert(1)" })
         {
-            var answer = await App.Anonymous().PostForm("/sign-in?ReturnUrl=" + Uri.EscapeDataString(to), ("Mail", "edda@saltmarsh.example"), ("Password", Store.Demo.DemoStudio.Password));
+            var answer = await App.Anonymous()
+                .PostForm(
+                    "/sign-in?ReturnUrl=" + Uri.EscapeDataString(to),
+                    ("Mail", "edda@saltmarsh.example"),
+                    ("Password", Store.Demo.DemoStudio.Password)
+                );
             Assert.Equal("/", answer.Headers.Location!.OriginalString);
         }
     }

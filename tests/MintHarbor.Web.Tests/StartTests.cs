@@ -39,7 +39,8 @@ public sealed class StartTests
     {
         var (code, said) = Harbor();
         Assert.Equal(0, code);
-        foreach (var verb in new[] { "start", "test", "core", "bench", "soak", "backup", "restore", "outbox", "reset" }) Assert.Contains($"./harbor {verb}", said);
+        foreach (var verb in new[] { "start", "test", "core", "bench", "soak", "backup", "restore", "outbox", "reset" })
+            Assert.Contains($"./harbor {verb}", said);
         Assert.Equal(2, Harbor("dance").Code);
     }
 }

@@ -8,10 +8,19 @@ public static class TestDatabase
 {
     private const string Template = "demo_template";
 
-    private static string Server => Environment.GetEnvironmentVariable("HARBOR_TEST_POSTGRES")
-        ?? throw new InvalidOperationException("HARBOR_TEST_POSTGRES is not set: run the tests by ./harbor test, which starts the database they need");
+    private static string Server =>
+        Environment.GetEnvironmentVariable("HARBOR_TEST_POSTGRES")
+        ?? throw new InvalidOperationException(
+            "HARBOR_TEST_POSTGRES is not set: run the tests by ./harbor test, which starts the database they need"
+        );
 
-    public static string Connection(string database) => new NpgsqlConnectionStringBuilder(Server) { Database = database, IncludeErrorDetail = true, MaxPoolSize = 40 }.ConnectionString;
+    public static string Connection(string database) =>
+        new NpgsqlConnectionStringBuilder(Server)
+        {
+            Database = database,
+            IncludeErrorDetail = true,
+            MaxPoolSize = 40,
+        }.ConnectionString;
 
     /// <summary>The same database as an address, for ./harbor backup and restore.</summary>
     public static string Address(string connection)
@@ -37,13 +46,19 @@ public static class TestDatabase
         await Run(server, "select pg_advisory_lock(77)");
         try
         {
-            await using (var ask = new NpgsqlCommand("select count(*) from pg_database where datname = @n", server) { Parameters = { new("n", Template) } })
+            await using (
+                var ask = new NpgsqlCommand("select count(*) from pg_database where datname = @n", server)
+                {
+                    Parameters = { new("n", Template) },
+                }
+            )
             {
                 if ((long)(await ask.ExecuteScalarAsync())! == 0)
                 {
                     await Run(server, "drop database if exists demo_loading with (force)");
                     await Run(server, "create database demo_loading");
-                    await using (var app = new HarborApp(Connection("demo_loading"), demo: true)) _ = app.Server;
+                    await using (var app = new HarborApp(Connection("demo_loading"), demo: true))
+                        _ = app.Server;
                     NpgsqlConnection.ClearAllPools();
                     await Run(server, "select pg_terminate_backend(pid, 10000) from pg_stat_activity where datname = 'demo_loading'");
                     await Run(server, $"alter database demo_loading rename to {Template}");

@@ -11,7 +11,8 @@ public sealed record RosterRow(int Line, string Name, string Mail, string? Error
 /// <summary>A roster read from CSV (RFC 4180): a heading line with name and mail in any order, commas or semicolons.</summary>
 public sealed record Roster(IReadOnlyList<RosterRow> Rows, string? Error)
 {
-    public const int MostRows = 200, LongestName = 120;
+    public const int MostRows = 200,
+        LongestName = 120;
 
     public bool CanImport => Error is null && Rows.Count > 0 && Rows.All(r => r.Error is null);
 
@@ -20,20 +21,36 @@ public sealed record Roster(IReadOnlyList<RosterRow> Rows, string? Error)
     {
         text = text.TrimStart('\uFEFF');
         var heading = text.Split('\n', 2)[0];
-        var config = new CsvConfiguration(CultureInfo.InvariantCulture) { Delimiter = heading.Count(c => c == ';') > heading.Count(c => c == ',') ? ";" : ",", BadDataFound = null, MissingFieldFound = null, TrimOptions = TrimOptions.Trim };
+        var config = new CsvConfiguration(CultureInfo.InvariantCulture)
+        {
+            Delimiter = heading.Count(c => c == ';') > heading.Count(c => c == ',') ? ";" : ",",
+            BadDataFound = null,
+            MissingFieldFound = null,
+            TrimOptions = TrimOptions.Trim,
+        };
         using var csv = new CsvReader(new StringReader(text), config);
-        if (!csv.Read() || !csv.ReadHeader()) return new([], "The file is empty. Accepted: a heading line with name and mail, then one student a line.");
+        if (!csv.Read() || !csv.ReadHeader())
+            return new([], "The file is empty. Accepted: a heading line with name and mail, then one student a line.");
         var columns = csv.HeaderRecord!.Select(h => h.Trim().ToLowerInvariant()).ToList();
-        var (name, mail) = (columns.FindIndex(c => c is "name" or "student" or "full name"), columns.FindIndex(c => c is "mail" or "email" or "e-mail"));
-        if (name < 0 || mail < 0) return new([], $"The heading line has {Say.List([.. columns.Where(c => c != "")])}. Accepted: a column name and a column mail.");
+        var (name, mail) = (
+            columns.FindIndex(c => c is "name" or "student" or "full name"),
+            columns.FindIndex(c => c is "mail" or "email" or "e-mail")
+        );
+        if (name < 0 || mail < 0)
+            return new(
+                [],
+                $"The heading line has {Say.List([.. columns.Where(c => c != "")])}. Accepted: a column name and a column mail."
+            );
         var rows = new List<RosterRow>();
         var seen = new Dictionary<string, int>(StringComparer.OrdinalIgnoreCase);
         while (csv.Read())
         {
             var line = csv.Parser.RawRow;
             var (n, m) = ((csv.GetField(name) ?? "").Trim(), (csv.GetField(mail) ?? "").Trim());
-            if (n == "" && m == "") continue;
-            if (rows.Count == MostRows) return new(rows, $"More than {MostRows} rows. Accepted: up to {MostRows}.");
+            if (n == "" && m == "")
+                continue;
+            if (rows.Count == MostRows)
+                return new(rows, $"More than {MostRows} rows. Accepted: up to {MostRows}.");
             rows.Add(new(line, n, m, Problem(n, m, known, seen, line)));
         }
         return rows.Count == 0 ? new(rows, "No student under the heading line.") : new(rows, null);
@@ -41,24 +58,33 @@ public sealed record Roster(IReadOnlyList<RosterRow> Rows, string? Error)
 
     private static string? Problem(string name, string mail, IReadOnlySet<string> known, Dictionary<string, int> seen, int line)
     {
-        if (name == "") return "no name";
-        if (name.Length > LongestName) return $"name of {name.Length} letters; up to {LongestName} are accepted";
-        if (name.Any(char.IsControl)) return "name with control characters";
-        if (!LooksLikeMail(mail)) return mail == "" ? "no mail address" : $"'{mail}' is not a mail address";
-        if (seen.TryGetValue(mail, out var first)) return $"the same mail as line {first}";
+        if (name == "")
+            return "no name";
+        if (name.Length > LongestName)
+            return $"name of {name.Length} letters; up to {LongestName} are accepted";
+        if (name.Any(char.IsControl))
+            return "name with control characters";
+        if (!LooksLikeMail(mail))
+            return mail == "" ? "no mail address" : $"'{mail}' is not a mail address";
+        if (seen.TryGetValue(mail, out var first))
+            return $"the same mail as line {first}";
         seen[mail] = line;
         return known.Contains(mail.ToLowerInvariant()) ? "already in this course" : null;
     }
 
     public static bool LooksLikeMail(string mail) =>
-        mail.Length is > 2 and <= 254 && System.Net.Mail.MailAddress.TryCreate(mail, out var parsed) && parsed.Address == mail && !mail.Any(char.IsWhiteSpace);
+        mail.Length is > 2 and <= 254
+        && System.Net.Mail.MailAddress.TryCreate(mail, out var parsed)
+        && parsed.Address == mail
+        && !mail.Any(char.IsWhiteSpace);
 
     /// <summary>One line of CSV by RFC 4180. A field that a spreadsheet would run as a formula gets an apostrophe.</summary>
     public static string CsvLine(params string[] fields) => string.Join(',', fields.Select(Quote)) + "\r\n";
 
     private static string Quote(string f)
     {
-        if (f.Length > 0 && f[0] is '=' or '+' or '@' or '\t' or '\r' || (f.Length > 1 && f[0] == '-' && !char.IsDigit(f[1]))) f = "'" + f;
+        if (f.Length > 0 && f[0] is '=' or '+' or '@' or '\t' or '\r' || (f.Length > 1 && f[0] == '-' && !char.IsDigit(f[1])))
+            f = "'" + f;
         return f.AsSpan().IndexOfAny("\",\r\n") >= 0 ? "\"" + f.Replace("\"", "\"\"") + "\"" : f;
     }
 }

@@ -4,7 +4,16 @@ using System.Text;
 namespace MintHarbor.Core.Critiques;
 
 /// <summary>The working order of a critique: what must be right before the next is worth correcting.</summary>
-public enum Family { LineAndHand, Placement, Proportion, Construction, Anatomy, Tone, Edges }
+public enum Family
+{
+    LineAndHand,
+    Placement,
+    Proportion,
+    Construction,
+    Anatomy,
+    Tone,
+    Edges,
+}
 
 /// <summary>A named fault of the library.</summary>
 /// <param name="Sign">What one sees.</param>
@@ -12,7 +21,19 @@ public enum Family { LineAndHand, Placement, Proportion, Construction, Anatomy, 
 /// <param name="Remedy">What to do next.</param>
 /// <param name="Drill">Drill that trains the measure; null where none fits yet.</param>
 /// <param name="Rule">The measured rule that finds it, where one does.</param>
-public sealed record Fault(string Id, Family Family, string Name, string Where, string Sign, string Principle, string Remedy, string? Drill, string? Exercise, string? Rule, string Source);
+public sealed record Fault(
+    string Id,
+    Family Family,
+    string Name,
+    string Where,
+    string Sign,
+    string Principle,
+    string Remedy,
+    string? Drill,
+    string? Exercise,
+    string? Rule,
+    string Source
+);
 
 public static class Faults
 {
@@ -25,18 +46,35 @@ public static class Faults
     public static IReadOnlyList<Fault> Search(string letters, int most = 8)
     {
         var q = Plain(letters.Trim());
-        if (q == "") return [];
+        if (q == "")
+            return [];
         int Rank(Fault f)
         {
             var words = Plain(f.Name).Split(' ');
-            if (words[0].StartsWith(q, StringComparison.Ordinal)) return 0;
-            if (words.Any(w => w.StartsWith(q, StringComparison.Ordinal))) return 1;
-            if (q.Contains(' ') && Plain(f.Name).Contains(q, StringComparison.Ordinal)) return 1;
-            if (Plain(f.Where).Split(' ').Any(w => w.StartsWith(q, StringComparison.Ordinal))) return 2;
+            if (words[0].StartsWith(q, StringComparison.Ordinal))
+                return 0;
+            if (words.Any(w => w.StartsWith(q, StringComparison.Ordinal)))
+                return 1;
+            if (q.Contains(' ') && Plain(f.Name).Contains(q, StringComparison.Ordinal))
+                return 1;
+            if (Plain(f.Where).Split(' ').Any(w => w.StartsWith(q, StringComparison.Ordinal)))
+                return 2;
             return q.Length > 2 && Plain(f.Sign).Contains(q, StringComparison.Ordinal) ? 3 : 9;
         }
-        return [.. All.Select(f => (f, Rank: Rank(f))).Where(x => x.Rank < 9).OrderBy(x => x.Rank).ThenBy(x => x.f.Family).Select(x => x.f).Take(most)];
+        return
+        [
+            .. All.Select(f => (f, Rank: Rank(f)))
+                .Where(x => x.Rank < 9)
+                .OrderBy(x => x.Rank)
+                .ThenBy(x => x.f.Family)
+                .Select(x => x.f)
+                .Take(most),
+        ];
     }
 
-    private static string Plain(string s) => string.Concat(s.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)).ToLowerInvariant();
+    private static string Plain(string s) =>
+        string.Concat(
+                s.Normalize(NormalizationForm.FormD).Where(c => CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark)
+            )
+            .ToLowerInvariant();
 }

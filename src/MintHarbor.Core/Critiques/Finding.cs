@@ -1,8 +1,22 @@
 namespace MintHarbor.Core.Critiques;
 
-public enum Verdict { Inside, Outside, Pushed, TooClose, TooSmall, NotSeen, DoesNotApply }
+public enum Verdict
+{
+    Inside,
+    Outside,
+    Pushed,
+    TooClose,
+    TooSmall,
+    NotSeen,
+    DoesNotApply,
+}
 
-public enum Against { PoseCard, Reference, Canon }
+public enum Against
+{
+    PoseCard,
+    Reference,
+    Canon,
+}
 
 public sealed record Outranked(Against Against, double Expected);
 
@@ -12,16 +26,31 @@ public sealed record Outranked(Against Against, double Expected);
 /// <param name="Also">What the source outranks, with its expected value.</param>
 /// <param name="FollowsFrom">Rule id of the one fault that explains this one.</param>
 public sealed record Finding(
-    string Rule, string? Part, Against Against, Verdict Verdict, double? Measured, double? Expected, double? Tolerance,
-    double? Uncertainty, string Unit, IReadOnlyList<Outranked> Also, string Says, string Because,
-    IReadOnlyList<string> Landmarks, string? FollowsFrom = null)
+    string Rule,
+    string? Part,
+    Against Against,
+    Verdict Verdict,
+    double? Measured,
+    double? Expected,
+    double? Tolerance,
+    double? Uncertainty,
+    string Unit,
+    IReadOnlyList<Outranked> Also,
+    string Says,
+    string Because,
+    IReadOnlyList<string> Landmarks,
+    string? FollowsFrom = null
+)
 {
     /// <summary>"Not judgeable" on screens.</summary>
     public bool Judgeable => Verdict is not (Verdict.NotSeen or Verdict.TooSmall or Verdict.DoesNotApply);
     public bool IsOutside => Verdict == Verdict.Outside;
 
     /// <summary>Deviation in per cent of what was expected; null where there is no sensible ratio.</summary>
-    public double? OffPercent => Measured is { } m && Expected is { } e && e != 0 && Unit is "heads" or "ratio" ? 100 * (Measured!.Value / Expected!.Value - 1) : null;
+    public double? OffPercent =>
+        Measured is { } m && Expected is { } e && e != 0 && Unit is "heads" or "ratio"
+            ? 100 * (Measured!.Value / Expected!.Value - 1)
+            : null;
 
     public string Key => Part is null ? Rule : $"{Rule}: {Part}";
 }
@@ -33,9 +62,12 @@ public static class Verdicts
     public static Verdict Of(double d, double tolerance, double uncertainty) =>
         uncertainty > tolerance ? Verdict.TooSmall
         : Math.Abs(d) > tolerance + uncertainty ? Verdict.Outside
-        : Math.Abs(d) <= tolerance - uncertainty ? Verdict.Inside : Verdict.TooClose;
+        : Math.Abs(d) <= tolerance - uncertainty ? Verdict.Inside
+        : Verdict.TooClose;
 
     /// <summary>A rule of sign: the measure must not be negative. There is no tolerance, so only the uncertainty counts.</summary>
     public static Verdict OfSign(double measured, double uncertainty) =>
-        measured < -uncertainty ? Verdict.Outside : measured >= uncertainty ? Verdict.Inside : Verdict.TooClose;
+        measured < -uncertainty ? Verdict.Outside
+        : measured >= uncertainty ? Verdict.Inside
+        : Verdict.TooClose;
 }

@@ -44,12 +44,13 @@ public static class Judge
     public static string RuleName(string id) => Sentences.RuleName(id);
 
     /// <summary>Judges a figure or a head, as the request's subject says.</summary>
-    public static Judgement Of(JudgeRequest r) => r.Subject switch
-    {
-        "figure" => Figure(r),
-        "head" => Head(r),
-        _ => throw new InputException($"unknown subject '{r.Subject}'", "subject", "figure | head"),
-    };
+    public static Judgement Of(JudgeRequest r) =>
+        r.Subject switch
+        {
+            "figure" => Figure(r),
+            "head" => Head(r),
+            _ => throw new InputException($"unknown subject '{r.Subject}'", "subject", "figure | head"),
+        };
 
     /// <exception cref="InputException">A field outside what is accepted, or landmarks that lie on one another.</exception>
     public static Judgement Figure(JudgeRequest r) => new FigureJudging(Checked(r, "figure")).Run();
@@ -60,11 +61,20 @@ public static class Judge
 
     private static JudgeRequest Checked(JudgeRequest r, string subject)
     {
-        if (CanonTable.Get(r.Canon).Subject != subject) throw new InputException($"'{r.Canon}' is no canon of a {subject}", "canon", string.Join(" | ", CanonTable.All.Where(c => c.Subject == subject).Select(c => c.Id)));
-        if (!JudgeRequest.Views.Contains(r.View)) throw new InputException($"unknown view '{r.View}'", "view", string.Join(" | ", JudgeRequest.Views));
-        if (!JudgeRequest.Poses.Contains(r.Pose)) throw new InputException($"unknown pose '{r.Pose}'", "pose", string.Join(" | ", JudgeRequest.Poses));
-        if (r.StandingLeg is not (null or "L" or "R")) throw new InputException($"unknown leg '{r.StandingLeg}'", "standingLeg", "L | R");
-        if (!(r.PlacementErrorMm >= 0 && r.PlacementErrorMm <= 100)) throw new InputException("an impossible placement error", "placementErrorMm", "0 to 100 mm");
+        if (CanonTable.Get(r.Canon).Subject != subject)
+            throw new InputException(
+                $"'{r.Canon}' is no canon of a {subject}",
+                "canon",
+                string.Join(" | ", CanonTable.All.Where(c => c.Subject == subject).Select(c => c.Id))
+            );
+        if (!JudgeRequest.Views.Contains(r.View))
+            throw new InputException($"unknown view '{r.View}'", "view", string.Join(" | ", JudgeRequest.Views));
+        if (!JudgeRequest.Poses.Contains(r.Pose))
+            throw new InputException($"unknown pose '{r.Pose}'", "pose", string.Join(" | ", JudgeRequest.Poses));
+        if (r.StandingLeg is not (null or "L" or "R"))
+            throw new InputException($"unknown leg '{r.StandingLeg}'", "standingLeg", "L | R");
+        if (!(r.PlacementErrorMm >= 0 && r.PlacementErrorMm <= 100))
+            throw new InputException("an impossible placement error", "placementErrorMm", "0 to 100 mm");
         r.PoseCard?.Checked();
         return r;
     }

@@ -36,24 +36,34 @@ public sealed record PoseCard
     public double? SeatAzimuth { get; init; }
 
     public const double MaxSeatDegrees = 20;
-    public const double RatioTolerance = 0.03, DirectionTolerance = 4, PlumbTolerance = 0.06;
-    public const double RatioSigma = 0.01, DirectionSigma = 2, PlumbSigma = 0.03;
+    public const double RatioTolerance = 0.03,
+        DirectionTolerance = 4,
+        PlumbTolerance = 0.06;
+    public const double RatioSigma = 0.01,
+        DirectionSigma = 2,
+        PlumbSigma = 0.03;
 
     public bool FarSeat => Math.Abs(SeatAzimuth ?? 0) > MaxSeatDegrees;
 
     /// <summary>The five pencil ratios with their names, in the order in which they are read.</summary>
     public IReadOnlyList<(string Key, string Name, double? Value)> Ratios =>
-    [
-        ("heads", "heads in the height", Heads), ("shoulders", "shoulders", Shoulders), ("pitToPubic", "pit to pubic bone", PitToPubic),
-        ("pitToKneetop", "pit to kneecap", PitToKneetop), ("pitToSole", "pit to sole", PitToSole),
-    ];
+        [
+            ("heads", "heads in the height", Heads),
+            ("shoulders", "shoulders", Shoulders),
+            ("pitToPubic", "pit to pubic bone", PitToPubic),
+            ("pitToKneetop", "pit to kneecap", PitToKneetop),
+            ("pitToSole", "pit to sole", PitToSole),
+        ];
 
     /// <summary>How a reader's own ratios stand to this card: the one that is furthest off; null where no ratio is read on
     /// both. It tells misread from misdrawn.</summary>
     public ReadingsApart? Against(PoseCard own)
     {
-        var apart = Ratios.Zip(own.Ratios).Where(p => p.First.Value is not null && p.Second.Value is not null)
-            .Select(p => new ReadingsApart(p.First.Name, 100 * ((p.Second.Value!.Value / p.First.Value!.Value) - 1))).ToList();
+        var apart = Ratios
+            .Zip(own.Ratios)
+            .Where(p => p.First.Value is not null && p.Second.Value is not null)
+            .Select(p => new ReadingsApart(p.First.Name, 100 * ((p.Second.Value!.Value / p.First.Value!.Value) - 1)))
+            .ToList();
         return apart.MaxBy(a => Math.Abs(a.OffPercent));
     }
 
@@ -64,15 +74,33 @@ public sealed record PoseCard
     {
         foreach (var (key, name, value) in Ratios)
         {
-            var (low, high) = key switch { "heads" => (2.0, 12.0), "shoulders" => (0.3, 4.0), "pitToPubic" => (0.5, 5.0), "pitToKneetop" => (0.5, 7.0), _ => (0.5, 10.0) };
-            if (value is { } v && !(v >= low && v <= high)) throw new InputException($"{name} of {v} heads", $"{field}.{key}", $"{low} to {high} heads");
+            var (low, high) = key switch
+            {
+                "heads" => (2.0, 12.0),
+                "shoulders" => (0.3, 4.0),
+                "pitToPubic" => (0.5, 5.0),
+                "pitToKneetop" => (0.5, 7.0),
+                _ => (0.5, 10.0),
+            };
+            if (value is { } v && !(v >= low && v <= high))
+                throw new InputException($"{name} of {v} heads", $"{field}.{key}", $"{low} to {high} heads");
         }
-        foreach (var (key, value) in new[] { ("shoulders", DirectionsHours?.Shoulders), ("pelvis", DirectionsHours?.Pelvis), ("action", DirectionsHours?.Action) })
-            if (value is { } v && !(v >= 0 && v <= 13)) throw new InputException($"{key} at {v} o'clock", $"{field}.directionsHours.{key}", "0 to 12 hours");
+        foreach (
+            var (key, value) in new[]
+            {
+                ("shoulders", DirectionsHours?.Shoulders),
+                ("pelvis", DirectionsHours?.Pelvis),
+                ("action", DirectionsHours?.Action),
+            }
+        )
+            if (value is { } v && !(v >= 0 && v <= 13))
+                throw new InputException($"{key} at {v} o'clock", $"{field}.directionsHours.{key}", "0 to 12 hours");
         foreach (var p in Plumbs ?? [])
         {
-            if (!Landmarks.LandmarkIds.Exists(p.From) || !Landmarks.LandmarkIds.Exists(p.To)) throw new InputException("a plumb between unknown landmarks", $"{field}.plumbs", "landmark ids");
-            if (!(Math.Abs(p.OffsetHeads) <= 8)) throw new InputException($"a plumb {p.OffsetHeads} heads off", $"{field}.plumbs", "−8 to 8 heads");
+            if (!Landmarks.LandmarkIds.Exists(p.From) || !Landmarks.LandmarkIds.Exists(p.To))
+                throw new InputException("a plumb between unknown landmarks", $"{field}.plumbs", "landmark ids");
+            if (!(Math.Abs(p.OffsetHeads) <= 8))
+                throw new InputException($"a plumb {p.OffsetHeads} heads off", $"{field}.plumbs", "−8 to 8 heads");
         }
         return this;
     }

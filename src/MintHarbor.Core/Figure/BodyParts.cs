@@ -10,9 +10,12 @@ internal static class BodyParts
     {
         var right = f.GroupId.EndsWith(".R", StringComparison.Ordinal);
         var digits = right ? 20 : 0;
-        if (f.Id.Length > 3 && f.Id[0] == 'f' && char.IsDigit(f.Id[1])) return 30 + (f.Id[1] - '0') + digits;
-        if (f.Id.StartsWith("thumb", StringComparison.Ordinal)) return 35 + digits;
-        if (f.Id.StartsWith("toe", StringComparison.Ordinal)) return 39 + (f.Id[3] - '0') + digits;
+        if (f.Id.Length > 3 && f.Id[0] == 'f' && char.IsDigit(f.Id[1]))
+            return 30 + (f.Id[1] - '0') + digits;
+        if (f.Id.StartsWith("thumb", StringComparison.Ordinal))
+            return 35 + digits;
+        if (f.Id.StartsWith("toe", StringComparison.Ordinal))
+            return 39 + (f.Id[3] - '0') + digits;
         return Sides.Stem(f.GroupId) switch
         {
             "arm" => right ? 11 : 1,

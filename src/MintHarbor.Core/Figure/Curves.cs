@@ -10,7 +10,8 @@ internal static class Curves
     public static float Length(IReadOnlyList<Vector2> p)
     {
         float sum = 0;
-        for (var i = 1; i < p.Count; i++) sum += Vector2.Distance(p[i], p[i - 1]);
+        for (var i = 1; i < p.Count; i++)
+            sum += Vector2.Distance(p[i], p[i - 1]);
         return sum;
     }
 
@@ -42,7 +43,8 @@ internal static class Curves
         for (var k = 0; k < rounds; k++)
         {
             var from = p.ToArray();
-            for (var i = closed ? 0 : 1; i < (closed ? n : n - 1); i++) p[i] = (from[(i + n - 1) % n] * 0.25f) + (from[i] * 0.5f) + (from[(i + 1) % n] * 0.25f);
+            for (var i = closed ? 0 : 1; i < (closed ? n : n - 1); i++)
+                p[i] = (from[(i + n - 1) % n] * 0.25f) + (from[i] * 0.5f) + (from[(i + 1) % n] * 0.25f);
         }
         return p;
     }
@@ -62,9 +64,11 @@ internal static class Curves
             for (var i = a + 1; i < b; i++)
             {
                 var off = l < 1e-6f ? Vector2.Distance(p[i], p[a]) : MathF.Abs(((p[i].X - p[a].X) * d.Y) - ((p[i].Y - p[a].Y) * d.X)) / l;
-                if (off > most) (most, at) = (off, i);
+                if (off > most)
+                    (most, at) = (off, i);
             }
-            if (at < 0) continue;
+            if (at < 0)
+                continue;
             keep[at] = true;
             open.Push((a, at));
             open.Push((at, b));
@@ -76,12 +80,18 @@ internal static class Curves
     public static void Ribbon(StringBuilder to, LineStroke s)
     {
         var n = s.Places.Length;
-        if (n < 2) return;
-        List<Vector2> left = new(n), right = new(n);
+        if (n < 2)
+            return;
+        List<Vector2> left = new(n),
+            right = new(n);
         for (var i = 0; i < n; i++)
         {
-            var d = s.Closed && (i == 0 || i == n - 1) ? s.Places[1] - s.Places[n - 2] : s.Places[Math.Min(n - 1, i + 1)] - s.Places[Math.Max(0, i - 1)];
-            if (d.Length() > 0) d /= d.Length();
+            var d =
+                s.Closed && (i == 0 || i == n - 1)
+                    ? s.Places[1] - s.Places[n - 2]
+                    : s.Places[Math.Min(n - 1, i + 1)] - s.Places[Math.Max(0, i - 1)];
+            if (d.Length() > 0)
+                d /= d.Length();
             var aside = new Vector2(-d.Y, d.X) * s.Widths[i] * 0.5f;
             left.Add(s.Places[i] + aside);
             right.Add(s.Places[i] - aside);
@@ -90,7 +100,13 @@ internal static class Curves
         var pen = new Pen(to);
         pen.Move(left[0]);
         Through(pen, left);
-        if (s.Closed) { pen.Close(); pen.Move(right[0]); } else pen.Line(right[0]);
+        if (s.Closed)
+        {
+            pen.Close();
+            pen.Move(right[0]);
+        }
+        else
+            pen.Line(right[0]);
         Through(pen, right);
         pen.Close();
     }
@@ -103,7 +119,8 @@ internal static class Curves
         foreach (var loop in loops)
         {
             pen.Move(loop[0]);
-            for (var i = 1; i < loop.Count; i++) pen.Line(loop[i]);
+            for (var i = 1; i < loop.Count; i++)
+                pen.Line(loop[i]);
             pen.Close();
         }
         return to.ToString();
@@ -114,7 +131,10 @@ internal static class Curves
         var to = new StringBuilder();
         var pen = new Pen(to);
         foreach (var p in places)
-            if (to.Length == 0) pen.Move(p); else pen.Line(p);
+            if (to.Length == 0)
+                pen.Move(p);
+            else
+                pen.Line(p);
         return to.ToString();
     }
 
@@ -123,7 +143,10 @@ internal static class Curves
     {
         for (var i = 1; i < p.Count; i++)
         {
-            Vector2 a = p[Math.Max(0, i - 2)], b = p[i - 1], c = p[i], d = p[Math.Min(p.Count - 1, i + 1)];
+            Vector2 a = p[Math.Max(0, i - 2)],
+                b = p[i - 1],
+                c = p[i],
+                d = p[Math.Min(p.Count - 1, i + 1)];
             pen.Curve(b + ((c - a) / 6), c - ((d - b) / 6), c);
         }
     }
@@ -132,7 +155,10 @@ internal static class Curves
     /// adds up and the text stays short.</summary>
     private sealed class Pen(StringBuilder to)
     {
-        private int x, y, startX, startY;
+        private int x,
+            y,
+            startX,
+            startY;
         private char verb;
 
         public void Move(Vector2 p)
@@ -169,7 +195,8 @@ internal static class Curves
 
         private void Step(Vector2 p)
         {
-            int px = Tenths(p.X), py = Tenths(p.Y);
+            int px = Tenths(p.X),
+                py = Tenths(p.Y);
             Write(px - x);
             Write(py - y);
             (x, y) = (px, py);
@@ -178,7 +205,8 @@ internal static class Curves
         /// <summary>The same verb again is understood.</summary>
         private void Verb(char v)
         {
-            if (verb == v) return;
+            if (verb == v)
+                return;
             to.Append(v);
             verb = v;
         }
@@ -186,7 +214,8 @@ internal static class Curves
         private void Write(int tenths, bool first = false)
         {
             var text = (tenths / 10m).ToString("#.#;-#.#;0", CultureInfo.InvariantCulture);
-            if (!first && text[0] != '-' && !char.IsLetter(to[^1])) to.Append(' ');
+            if (!first && text[0] != '-' && !char.IsLetter(to[^1]))
+                to.Append(' ');
             to.Append(text);
         }
 

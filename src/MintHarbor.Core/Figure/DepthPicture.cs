@@ -16,7 +16,8 @@ internal sealed class DepthPicture
     public Mesh[] Meshes { get; }
     public float[] Depth { get; }
     public int[] Triangle { get; }
-    private readonly float[] second, third;
+    private readonly float[] second,
+        third;
 
     /// <param name="meshes">The figure first, then what it rests on.</param>
     public DepthPicture(SeatCamera camera, params Mesh[] meshes)
@@ -27,17 +28,25 @@ internal sealed class DepthPicture
         Array.Fill(Depth, Nothing);
         Array.Fill(Triangle, -1);
         firstTriangle = new int[meshes.Length + 1];
-        for (var i = 0; i < meshes.Length; i++) firstTriangle[i + 1] = firstTriangle[i] + meshes[i].TriangleCount;
-        var projected = meshes.Select(m =>
-        {
-            var p = new Vector3[m.Places.Length];
-            Parallel.For(0, (p.Length + 8191) / 8192, k => { for (var i = k * 8192; i < Math.Min(p.Length, (k + 1) * 8192); i++) p[i] = camera.Project(m.Places[i]); });
-            return p;
-        }).ToArray();
+        for (var i = 0; i < meshes.Length; i++)
+            firstTriangle[i + 1] = firstTriangle[i] + meshes[i].TriangleCount;
+        var projected = meshes
+            .Select(m =>
+            {
+                var p = new Vector3[m.Places.Length];
+                Parallel.For(0, (p.Length + 8191) / 8192, k =>
+                {
+                    for (var i = k * 8192; i < Math.Min(p.Length, (k + 1) * 8192); i++)
+                        p[i] = camera.Project(m.Places[i]);
+                });
+                return p;
+            })
+            .ToArray();
         const int bands = 4;
         Parallel.For(0, bands, band =>
         {
-            for (var k = 0; k < meshes.Length; k++) Fill(meshes[k].Triangles, projected[k], firstTriangle[k], Height * band / bands, (Height * (band + 1) / bands) - 1);
+            for (var k = 0; k < meshes.Length; k++)
+                Fill(meshes[k].Triangles, projected[k], firstTriangle[k], Height * band / bands, (Height * (band + 1) / bands) - 1);
         });
     }
 
@@ -45,24 +54,35 @@ internal sealed class DepthPicture
     {
         for (var t = 0; t < triangles.Length; t += 3)
         {
-            Vector3 a = at[triangles[t]], b = at[triangles[t + 1]], c = at[triangles[t + 2]];
-            float least = MathF.Min(a.Y, MathF.Min(b.Y, c.Y)), most = MathF.Max(a.Y, MathF.Max(b.Y, c.Y));
-            if (most < top || least > bottom + 1) continue;
+            Vector3 a = at[triangles[t]],
+                b = at[triangles[t + 1]],
+                c = at[triangles[t + 2]];
+            float least = MathF.Min(a.Y, MathF.Min(b.Y, c.Y)),
+                most = MathF.Max(a.Y, MathF.Max(b.Y, c.Y));
+            if (most < top || least > bottom + 1)
+                continue;
             var area = ((b.X - a.X) * (c.Y - a.Y)) - ((b.Y - a.Y) * (c.X - a.X));
-            if (area >= 0) continue;
+            if (area >= 0)
+                continue;
             var inverse = 1 / area;
-            int x0 = Math.Max(0, (int)MathF.Ceiling(MathF.Min(a.X, MathF.Min(b.X, c.X)) - 0.5f)), x1 = Math.Min(Width - 1, (int)MathF.Floor(MathF.Max(a.X, MathF.Max(b.X, c.X)) - 0.5f));
-            int y0 = Math.Max(top, (int)MathF.Ceiling(least - 0.5f)), y1 = Math.Min(bottom, (int)MathF.Floor(most - 0.5f));
+            int x0 = Math.Max(0, (int)MathF.Ceiling(MathF.Min(a.X, MathF.Min(b.X, c.X)) - 0.5f)),
+                x1 = Math.Min(Width - 1, (int)MathF.Floor(MathF.Max(a.X, MathF.Max(b.X, c.X)) - 0.5f));
+            int y0 = Math.Max(top, (int)MathF.Ceiling(least - 0.5f)),
+                y1 = Math.Min(bottom, (int)MathF.Floor(most - 0.5f));
             for (var y = y0; y <= y1; y++)
             {
                 for (var x = x0; x <= x1; x++)
                 {
-                    float px = x + 0.5f, py = y + 0.5f;
-                    float u = (((px - a.X) * (c.Y - a.Y)) - ((py - a.Y) * (c.X - a.X))) * inverse, v = (((b.X - a.X) * (py - a.Y)) - ((b.Y - a.Y) * (px - a.X))) * inverse;
-                    if (u < -1e-4f || v < -1e-4f || u + v > 1.0002f) continue;
+                    float px = x + 0.5f,
+                        py = y + 0.5f;
+                    float u = (((px - a.X) * (c.Y - a.Y)) - ((py - a.Y) * (c.X - a.X))) * inverse,
+                        v = (((b.X - a.X) * (py - a.Y)) - ((b.Y - a.Y) * (px - a.X))) * inverse;
+                    if (u < -1e-4f || v < -1e-4f || u + v > 1.0002f)
+                        continue;
                     var z = a.Z + ((b.Z - a.Z) * u) + ((c.Z - a.Z) * v);
                     var o = (y * Width) + x;
-                    if (z >= Depth[o]) continue;
+                    if (z >= Depth[o])
+                        continue;
                     (Depth[o], Triangle[o], second[o], third[o]) = (z, first + (t / 3), u, v);
                 }
             }
@@ -77,11 +97,16 @@ internal sealed class DepthPicture
     {
         var t = Triangle[pixel];
         mesh = 0;
-        while (t >= firstTriangle[mesh + 1]) mesh++;
+        while (t >= firstTriangle[mesh + 1])
+            mesh++;
         var m = Meshes[mesh];
         t = (t - firstTriangle[mesh]) * 3;
-        int a = m.Triangles[t], b = m.Triangles[t + 1], c = m.Triangles[t + 2];
-        float u = second[pixel], v = third[pixel], w = 1 - u - v;
+        int a = m.Triangles[t],
+            b = m.Triangles[t + 1],
+            c = m.Triangles[t + 2];
+        float u = second[pixel],
+            v = third[pixel],
+            w = 1 - u - v;
         open = (m.Openness[a] * w) + (m.Openness[b] * u) + (m.Openness[c] * v);
         cloth = mesh == 0 && m.Form[a] < 0;
         return Vector3.Normalize((m.Normals[a] * w) + (m.Normals[b] * u) + (m.Normals[c] * v));
@@ -91,21 +116,24 @@ internal sealed class DepthPicture
     public Vector3 Blend(int pixel, Vector3[] atPlaces)
     {
         var (t, triangles) = (Triangle[pixel] * 3, Meshes[0].Triangles);
-        float u = second[pixel], v = third[pixel];
+        float u = second[pixel],
+            v = third[pixel];
         return (atPlaces[triangles[t]] * (1 - u - v)) + (atPlaces[triangles[t + 1]] * u) + (atPlaces[triangles[t + 2]] * v);
     }
 
     /// <summary>How far behind a projected place the farthest thing within two pixels lies; <see cref="Nothing"/> beside the ground.</summary>
     public float Behind(Vector3 projected)
     {
-        int x = (int)projected.X, y = (int)projected.Y;
+        int x = (int)projected.X,
+            y = (int)projected.Y;
         float farthest = 0;
         for (var j = y - 2; j <= y + 2; j++)
         {
             for (var i = x - 2; i <= x + 2; i++)
             {
                 var depth = (uint)i < Width && (uint)j < Height ? Depth[(j * Width) + i] : Nothing;
-                if (depth >= Nothing) return Nothing;
+                if (depth >= Nothing)
+                    return Nothing;
                 farthest = MathF.Max(farthest, depth - projected.Z);
             }
         }
@@ -116,14 +144,17 @@ internal sealed class DepthPicture
     /// an edge falls beside it.</summary>
     public bool Shows(Vector3 projected, float within)
     {
-        int x = (int)projected.X, y = (int)projected.Y;
+        int x = (int)projected.X,
+            y = (int)projected.Y;
         for (var j = y - 1; j <= y + 1; j++)
         {
             for (var i = x - 1; i <= x + 1; i++)
             {
-                if ((uint)i >= Width || (uint)j >= Height) continue;
+                if ((uint)i >= Width || (uint)j >= Height)
+                    continue;
                 var o = (j * Width) + i;
-                if (projected.Z <= Depth[o] + within) return true;
+                if (projected.Z <= Depth[o] + within)
+                    return true;
             }
         }
         return false;
@@ -132,16 +163,19 @@ internal sealed class DepthPicture
     /// <summary>Whether a place of the surface is what its pixel, or one beside it, shows: neither hidden nor before something farther.</summary>
     public bool IsSeen(Vector3 projected, float within)
     {
-        int x = (int)projected.X, y = (int)projected.Y;
+        int x = (int)projected.X,
+            y = (int)projected.Y;
         for (var j = y - 1; j <= y + 1; j++)
         {
             for (var i = x - 1; i <= x + 1; i++)
             {
-                if ((uint)i < Width && (uint)j < Height && MathF.Abs(projected.Z - Depth[(j * Width) + i]) <= within) return true;
+                if ((uint)i < Width && (uint)j < Height && MathF.Abs(projected.Z - Depth[(j * Width) + i]) <= within)
+                    return true;
             }
         }
         return false;
     }
 
-    public float DepthAt(float x, float y) => (uint)(int)x < Width && (uint)(int)y < Height && x >= 0 && y >= 0 ? Depth[((int)y * Width) + (int)x] : Nothing;
+    public float DepthAt(float x, float y) =>
+        (uint)(int)x < Width && (uint)(int)y < Height && x >= 0 && y >= 0 ? Depth[((int)y * Width) + (int)x] : Nothing;
 }

@@ -31,8 +31,11 @@ public sealed class FigureModel
     public Stance Stance { get; }
     public float MetresPerUnit => Skeleton.Body.CentimetresPerUnit / 100;
     public IEnumerable<FigureLandmark> Landmarks => landmarks.Values;
+
     public FigureLandmark Landmark(string id) => landmarks[id];
+
     public int TriangleCount => Mesh.TriangleCount;
+
     /// <summary>Memory that the model holds on to.</summary>
     public long Bytes => Mesh.Bytes + 200_000;
 
@@ -46,13 +49,21 @@ public sealed class FigureModel
         Solids = [.. field.Solids.Select(s => (s, Mesh.Of(s)))];
         var everything = field.All;
         landmarks = body.Landmarks.Select(l => Settle(field, everything, l.Id, Skeleton.World(l.Bone, l.At))).ToDictionary(l => l.Id);
-        Features = [.. body.Tables.Features.SelectMany(f => Sides.Of(f.Id).Select(s => Feature(field, everything, f, s))).OfType<Vector3[]>()];
+        Features =
+        [
+            .. body.Tables.Features.SelectMany(f => Sides.Of(f.Id).Select(s => Feature(field, everything, f, s))).OfType<Vector3[]>(),
+        ];
         Low = new(float.MaxValue);
         High = new(float.MinValue);
-        foreach (var p in Places.SelectMany(p => p)) (Low, High) = (Vector3.Min(Low, p), Vector3.Max(High, p));
+        foreach (var p in Places.SelectMany(p => p))
+            (Low, High) = (Vector3.Min(Low, p), Vector3.Max(High, p));
         var onFloor = Mesh.Places.Where(p => p.Y < 0.8f).Select(p => new Vector2(p.X, p.Z)).ToList();
         var centre = Skeleton.CentreOfMass;
-        Stance = new(pose.Balance is null || onFloor.Count < 3 ? null : Hull.Inside(Hull.Of(onFloor), new(centre.X, centre.Z)), MathF.Max(0, Skeleton.OutOfReach), centre);
+        Stance = new(
+            pose.Balance is null || onFloor.Count < 3 ? null : Hull.Inside(Hull.Of(onFloor), new(centre.X, centre.Z)),
+            MathF.Max(0, Skeleton.OutOfReach),
+            centre
+        );
     }
 
     internal IEnumerable<Vector3[]> Places => Solids.Select(s => s.Mesh.Places).Prepend(Mesh.Places);
@@ -64,11 +75,14 @@ public sealed class FigureModel
         normal = Vector3.UnitY;
         for (var i = 0; i < 9; i++)
         {
-            float a = field.Evaluate(p + new Vector3(e, -e, -e), near, out _), b = field.Evaluate(p + new Vector3(-e, -e, e), near, out _);
-            float c = field.Evaluate(p + new Vector3(-e, e, -e), near, out _), d = field.Evaluate(p + new Vector3(e, e, e), near, out _);
+            float a = field.Evaluate(p + new Vector3(e, -e, -e), near, out _),
+                b = field.Evaluate(p + new Vector3(-e, -e, e), near, out _);
+            float c = field.Evaluate(p + new Vector3(-e, e, -e), near, out _),
+                d = field.Evaluate(p + new Vector3(e, e, e), near, out _);
             var g = new Vector3(a - b - c + d, -a - b + c + d, -a + b - c + d) / (4 * e);
             var length = g.Length();
-            if (length < 1e-4f) return p;
+            if (length < 1e-4f)
+                return p;
             normal = g / length;
             p -= normal * Math.Clamp((a + b + c + d) / 4 / length, -1.2f, 1.2f);
         }
@@ -95,15 +109,21 @@ public sealed class FigureModel
         var curve = new List<Vector3>();
         for (var i = 0; i + 1 < at.Length; i++)
         {
-            Vector3 a = at[Math.Max(0, i - 1)], b = at[i], c = at[i + 1], d = at[Math.Min(at.Length - 1, i + 2)];
+            Vector3 a = at[Math.Max(0, i - 1)],
+                b = at[i],
+                c = at[i + 1],
+                d = at[Math.Min(at.Length - 1, i + 2)];
             for (var k = 0; k < 6; k++)
             {
-                float t = k / 6f, t2 = t * t, t3 = t2 * t;
+                float t = k / 6f,
+                    t2 = t * t,
+                    t3 = t2 * t;
                 curve.Add(0.5f * ((2 * b) + ((c - a) * t) + (((2 * a) - (5 * b) + (4 * c) - d) * t2) + (((3 * b) - a - (3 * c) + d) * t3)));
             }
         }
         curve.Add(at[^1]);
-        for (var i = 0; i < curve.Count; i++) curve[i] = ToSurface(field, curve[i], near, out _);
+        for (var i = 0; i < curve.Count; i++)
+            curve[i] = ToSurface(field, curve[i], near, out _);
         field.Evaluate(curve[curve.Count / 2], near, out var form);
         return form < 0 ? null : [.. curve];
     }

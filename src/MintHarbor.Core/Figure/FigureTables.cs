@@ -15,34 +15,82 @@ public sealed record BoneRow(string Id, string Parent, Vector3 At, string Kind, 
 /// <param name="From">The accumulator that is joined, where it isn't named as the group itself.</param>
 /// <param name="BlendNear">Blend at <paramref name="Near"/>, falling to <paramref name="Blend"/> at <paramref name="Radius"/>.</param>
 public sealed record GroupRow(
-    string Id, string? Join = null, string? From = null, bool Carve = false, float Blend = 0, float? BlendNear = null, PlaceOnBone? Near = null, float Radius = 0);
+    string Id,
+    string? Join = null,
+    string? From = null,
+    bool Carve = false,
+    float Blend = 0,
+    float? BlendNear = null,
+    PlaceOnBone? Near = null,
+    float Radius = 0
+);
 
 public sealed record PlaceOnBone(string Bone, Vector3 At);
 
 /// <summary>One form of the surface. Which fields count depends on its shape: ellipsoid (at, radii, turn), cone (at, to, radius,
 /// toRadius), loft (at, to, sections, caps), sweep (path, sections, caps).</summary>
 public sealed record FormRow(
-    string Id, string Group, string Shape, string Bone, float Blend, Vector3? At = null, Vector3? To = null, string? ToBone = null,
-    string? SharedWith = null, string? EndFrame = null, bool TwistOnly = false, bool Upright = false, float Radius = 0, float ToRadius = 0,
-    Vector3? Radii = null, Vector3? Turn = null, float Power = 2, float[]? Caps = null, float[][]? Sections = null, PlaceOnBone[]? Path = null,
-    string? Op = null, bool On = true);
+    string Id,
+    string Group,
+    string Shape,
+    string Bone,
+    float Blend,
+    Vector3? At = null,
+    Vector3? To = null,
+    string? ToBone = null,
+    string? SharedWith = null,
+    string? EndFrame = null,
+    bool TwistOnly = false,
+    bool Upright = false,
+    float Radius = 0,
+    float ToRadius = 0,
+    Vector3? Radii = null,
+    Vector3? Turn = null,
+    float Power = 2,
+    float[]? Caps = null,
+    float[][]? Sections = null,
+    PlaceOnBone[]? Path = null,
+    string? Op = null,
+    bool On = true
+);
 
 public sealed record CutRow(string Bone, Vector3 At, Vector3 Facing, string Group);
 
 /// <summary>The plain shirt and shorts: the same forms without hollows, blended wider, grown and cut off by planes.</summary>
 public sealed record GarmentRow(
-    float Thickness, float BlendTimes, float BlendMost, float JoinTimes, float JoinThigh, float JoinGlute, float NearTimes, float RadiusTimes,
-    float Hem, string[] Groups, CutRow[] Cuts);
+    float Thickness,
+    float BlendTimes,
+    float BlendMost,
+    float JoinTimes,
+    float JoinThigh,
+    float JoinGlute,
+    float NearTimes,
+    float RadiusTimes,
+    float Hem,
+    string[] Groups,
+    CutRow[] Cuts
+);
 
 /// <param name="Where">Where it is on the body, for a person who looks for it with the fingers.</param>
 public sealed record LandmarkRow(string Id, string Name, string Bone, Vector3 At, string? Where = null);
+
 public sealed record FeatureRow(string Id, string Bone, Vector3[] Points);
+
 public sealed record MassRow(string Id, string Bone, Vector3 At, float Share);
 
 /// <summary>The tables that every body is made from.</summary>
 public sealed record FigureTables(
-    string About, Dictionary<string, JointAngle[]> Kinds, BoneRow[] Bones, Dictionary<string, Dictionary<string, float[]>> Limits,
-    GroupRow[] Groups, FormRow[] Forms, GarmentRow Garment, LandmarkRow[] Landmarks, FeatureRow[] Features, MassRow[] Masses)
+    string About,
+    Dictionary<string, JointAngle[]> Kinds,
+    BoneRow[] Bones,
+    Dictionary<string, Dictionary<string, float[]>> Limits,
+    GroupRow[] Groups,
+    FormRow[] Forms,
+    GarmentRow Garment,
+    LandmarkRow[] Landmarks,
+    FeatureRow[] Features,
+    MassRow[] Masses
+)
 {
     /// <summary>Reads and checks a table file.</summary>
     /// <exception cref="FigureFileException">Anything wrong, with the file and the line or key.</exception>
@@ -52,47 +100,77 @@ public sealed record FigureTables(
         var bones = new HashSet<string>(StringComparer.Ordinal);
         void Bone(string key, string id)
         {
-            if (!bones.Contains(id)) throw new FigureFileException(file, key, $"there is no bone '{id}'; the bones are {string.Join(", ", bones)}");
+            if (!bones.Contains(id))
+                throw new FigureFileException(file, key, $"there is no bone '{id}'; the bones are {string.Join(", ", bones)}");
         }
         foreach (var b in t.Bones)
         {
-            if (b.Parent.Length > 0) Bone($"bones.{b.Id}.parent", b.Parent);
-            if (!t.Kinds.ContainsKey(b.Kind)) throw new FigureFileException(file, $"bones.{b.Id}.kind", $"there is no kind '{b.Kind}'; the kinds are {string.Join(", ", t.Kinds.Keys)}");
+            if (b.Parent.Length > 0)
+                Bone($"bones.{b.Id}.parent", b.Parent);
+            if (!t.Kinds.ContainsKey(b.Kind))
+                throw new FigureFileException(
+                    file,
+                    $"bones.{b.Id}.kind",
+                    $"there is no kind '{b.Kind}'; the kinds are {string.Join(", ", t.Kinds.Keys)}"
+                );
             bones.Add(b.Id);
         }
         var groups = t.Groups.Select(g => g.Id).ToHashSet(StringComparer.Ordinal);
         void Group(string key, string id)
         {
-            if (!groups.Contains(id)) throw new FigureFileException(file, key, $"there is no group '{id}'");
+            if (!groups.Contains(id))
+                throw new FigureFileException(file, key, $"there is no group '{id}'");
         }
         foreach (var g in t.Groups)
         {
-            if (g.Join is { } join) Group($"groups.{g.Id}.join", join);
-            if (g.Near is { } near) Bone($"groups.{g.Id}.near.bone", near.Bone);
+            if (g.Join is { } join)
+                Group($"groups.{g.Id}.join", join);
+            if (g.Near is { } near)
+                Bone($"groups.{g.Id}.near.bone", near.Bone);
         }
         foreach (var f in t.Forms)
         {
             var key = $"forms.{f.Id}";
             Group($"{key}.group", f.Group);
             Bone($"{key}.bone", f.Bone);
-            if (f.ToBone is { } to) Bone($"{key}.toBone", to);
-            if (f.SharedWith is { } with) Bone($"{key}.sharedWith", with);
+            if (f.ToBone is { } to)
+                Bone($"{key}.toBone", to);
+            if (f.SharedWith is { } with)
+                Bone($"{key}.sharedWith", with);
             var missing = f.Shape switch
             {
-                "ellipsoid" => f.At is null ? "at" : f.Radii is null ? "radii" : null,
-                "cone" => f.At is null ? "at" : f.To is null ? "to" : null,
-                "loft" => f.At is null ? "at" : f.To is null ? "to" : f.Sections is null ? "sections" : f.Caps is null ? "caps" : null,
-                "sweep" => f.Path is null ? "path" : f.Sections is null ? "sections" : f.Caps is null ? "caps" : null,
+                "ellipsoid" => f.At is null ? "at"
+                : f.Radii is null ? "radii"
+                : null,
+                "cone" => f.At is null ? "at"
+                : f.To is null ? "to"
+                : null,
+                "loft" => f.At is null ? "at"
+                : f.To is null ? "to"
+                : f.Sections is null ? "sections"
+                : f.Caps is null ? "caps"
+                : null,
+                "sweep" => f.Path is null ? "path"
+                : f.Sections is null ? "sections"
+                : f.Caps is null ? "caps"
+                : null,
                 _ => throw new FigureFileException(file, $"{key}.shape", $"'{f.Shape}' is no shape; one of ellipsoid, cone, loft, sweep"),
             };
-            if (missing is not null) throw new FigureFileException(file, $"{key}.{missing}", $"a {f.Shape} needs it");
-            if (f.Blend <= 0) throw new FigureFileException(file, $"{key}.blend", "must be above 0");
-            if (f.Sections?.Any(s => s.Length != 5) == true) throw new FigureFileException(file, $"{key}.sections", "every row is [place, out, in, front, back]");
+            if (missing is not null)
+                throw new FigureFileException(file, $"{key}.{missing}", $"a {f.Shape} needs it");
+            if (f.Blend <= 0)
+                throw new FigureFileException(file, $"{key}.blend", "must be above 0");
+            if (f.Sections?.Any(s => s.Length != 5) == true)
+                throw new FigureFileException(file, $"{key}.sections", "every row is [place, out, in, front, back]");
         }
-        foreach (var l in t.Landmarks) Bone($"landmarks.{l.Id}.bone", l.Bone);
-        foreach (var l in t.Features) Bone($"features.{l.Id}.bone", l.Bone);
-        foreach (var m in t.Masses) Bone($"masses.{m.Id}.bone", m.Bone);
-        foreach (var c in t.Garment.Cuts) Group($"garment.cuts.{c.Bone}.group", c.Group.EndsWith(".R", StringComparison.Ordinal) ? c.Group[..^2] + ".L" : c.Group);
+        foreach (var l in t.Landmarks)
+            Bone($"landmarks.{l.Id}.bone", l.Bone);
+        foreach (var l in t.Features)
+            Bone($"features.{l.Id}.bone", l.Bone);
+        foreach (var m in t.Masses)
+            Bone($"masses.{m.Id}.bone", m.Bone);
+        foreach (var c in t.Garment.Cuts)
+            Group($"garment.cuts.{c.Bone}.group", c.Group.EndsWith(".R", StringComparison.Ordinal) ? c.Group[..^2] + ".L" : c.Group);
         return t;
     }
 
@@ -130,24 +208,45 @@ internal static class FigureFile
         }
         catch (JsonException e)
         {
-            throw new FigureFileException(file, e.LineNumber is { } line ? $"line {line + 1} ({e.Path ?? "$"})" : e.Path ?? "$", Plain(e.Message));
+            throw new FigureFileException(
+                file,
+                e.LineNumber is { } line ? $"line {line + 1} ({e.Path ?? "$"})" : e.Path ?? "$",
+                Plain(e.Message)
+            );
         }
     }
 
     /// <summary>The JSON Schema of a file of the figure, made from the types that read it.</summary>
     public static JsonNode Schema<T>(string title)
     {
-        var options = new JsonSerializerOptions(Options) { TypeInfoResolver = new System.Text.Json.Serialization.Metadata.DefaultJsonTypeInfoResolver() };
-        var schema = options.GetJsonSchemaAsNode(typeof(T), new JsonSchemaExporterOptions
+        var options = new JsonSerializerOptions(Options)
         {
-            TreatNullObliviousAsNonNullable = true,
-            TransformSchemaNode = (context, node) =>
+            TypeInfoResolver = new System.Text.Json.Serialization.Metadata.DefaultJsonTypeInfoResolver(),
+        };
+        var schema = options.GetJsonSchemaAsNode(
+            typeof(T),
+            new JsonSchemaExporterOptions
             {
-                var type = Nullable.GetUnderlyingType(context.TypeInfo.Type) ?? context.TypeInfo.Type;
-                var size = type == typeof(Vector3) ? 3 : type == typeof(Vector2) ? 2 : 0;
-                return size == 0 ? node : new JsonObject { ["type"] = "array", ["items"] = new JsonObject { ["type"] = "number" }, ["minItems"] = size, ["maxItems"] = size };
-            },
-        });
+                TreatNullObliviousAsNonNullable = true,
+                TransformSchemaNode = (context, node) =>
+                {
+                    var type = Nullable.GetUnderlyingType(context.TypeInfo.Type) ?? context.TypeInfo.Type;
+                    var size =
+                        type == typeof(Vector3) ? 3
+                        : type == typeof(Vector2) ? 2
+                        : 0;
+                    return size == 0
+                        ? node
+                        : new JsonObject
+                        {
+                            ["type"] = "array",
+                            ["items"] = new JsonObject { ["type"] = "number" },
+                            ["minItems"] = size,
+                            ["maxItems"] = size,
+                        };
+                },
+            }
+        );
         var named = new JsonObject { ["$schema"] = "https://json-schema.org/draft/2020-12/schema", ["title"] = title };
         foreach (var (key, value) in schema.AsObject().ToList())
         {
@@ -159,7 +258,8 @@ internal static class FigureFile
 
     public static string Resource(string name)
     {
-        using var stream = typeof(FigureFile).Assembly.GetManifestResourceStream(name) ?? throw new InvalidOperationException($"no catalogue named {name} in the core");
+        using var stream = typeof(FigureFile).Assembly.GetManifestResourceStream(name)
+            ?? throw new InvalidOperationException($"no catalogue named {name} in the core");
         using var reader = new StreamReader(stream);
         return reader.ReadToEnd();
     }
@@ -175,7 +275,9 @@ internal static class FigureFile
         public override Vector3 Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options)
         {
             var a = JsonSerializer.Deserialize<float[]>(ref reader, options);
-            return a is { Length: 3 } && a.All(float.IsFinite) ? new(a[0], a[1], a[2]) : throw new JsonException("a place is three numbers [x, y, z]");
+            return a is { Length: 3 } && a.All(float.IsFinite)
+                ? new(a[0], a[1], a[2])
+                : throw new JsonException("a place is three numbers [x, y, z]");
         }
 
         public override void Write(Utf8JsonWriter writer, Vector3 value, JsonSerializerOptions options) =>
@@ -187,7 +289,9 @@ internal static class FigureFile
         public override Vector2 Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options)
         {
             var a = JsonSerializer.Deserialize<float[]>(ref reader, options);
-            return a is { Length: 2 } && a.All(float.IsFinite) ? new(a[0], a[1]) : throw new JsonException("a place on the floor is two numbers [x, z]");
+            return a is { Length: 2 } && a.All(float.IsFinite)
+                ? new(a[0], a[1])
+                : throw new JsonException("a place on the floor is two numbers [x, z]");
         }
 
         public override void Write(Utf8JsonWriter writer, Vector2 value, JsonSerializerOptions options) =>
@@ -202,11 +306,20 @@ internal static class Sides
     public static readonly int[] Middle = [0];
 
     public static bool IsPair(string id) => id.EndsWith(".L", StringComparison.Ordinal) || id.EndsWith(".L>", StringComparison.Ordinal);
+
     public static int[] Of(string id) => IsPair(id) ? Both : Middle;
+
     public static string Id(string id, int side) =>
-        side >= 0 ? id : id.EndsWith(".L", StringComparison.Ordinal) ? id[..^2] + ".R" : id.Replace(".L>", ".R>", StringComparison.Ordinal);
+        side >= 0 ? id
+        : id.EndsWith(".L", StringComparison.Ordinal) ? id[..^2] + ".R"
+        : id.Replace(".L>", ".R>", StringComparison.Ordinal);
+
     public static string Stem(string id) => id.Split('.')[0];
+
     public static Vector3 Place(Vector3 v, int side) => side < 0 ? v with { X = -v.X } : v;
+
     public static string Other(string id) =>
-        id.EndsWith(".L", StringComparison.Ordinal) ? id[..^2] + ".R" : id.EndsWith(".R", StringComparison.Ordinal) ? id[..^2] + ".L" : id;
+        id.EndsWith(".L", StringComparison.Ordinal) ? id[..^2] + ".R"
+        : id.EndsWith(".R", StringComparison.Ordinal) ? id[..^2] + ".L"
+        : id;
 }

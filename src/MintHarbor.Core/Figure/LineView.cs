@@ -2,7 +2,14 @@ using System.Numerics;
 
 namespace MintHarbor.Core.Figure;
 
-public enum LineKind { Contour, Crease, Soft, Prop, Feature }
+public enum LineKind
+{
+    Contour,
+    Crease,
+    Soft,
+    Prop,
+    Feature,
+}
 
 /// <summary>A drawn line in picture pixels, each place with its width.</summary>
 public sealed record LineStroke(LineKind Kind, bool Closed, Vector2[] Places, float[] Widths);
@@ -26,13 +33,23 @@ internal sealed class LineView
     private readonly int[] parts;
     private readonly List<LineStroke> strokes = [];
 
-    public static IReadOnlyList<LineStroke> Draw(DepthPicture depth, int[] partOfForm, Vector3 lamp, IEnumerable<(Vector3[] Places, float Weight)> features, IEnumerable<Solid> solids, LineStyle? style = null)
+    public static IReadOnlyList<LineStroke> Draw(
+        DepthPicture depth,
+        int[] partOfForm,
+        Vector3 lamp,
+        IEnumerable<(Vector3[] Places, float Weight)> features,
+        IEnumerable<Solid> solids,
+        LineStyle? style = null
+    )
     {
         var view = new LineView(depth, partOfForm, lamp, style ?? new());
         view.Contours();
         view.Creases();
-        foreach (var s in solids) foreach (var edge in SolidEdges(s, depth.Camera.Eye)) view.Visible(edge, false, LineKind.Prop);
-        foreach (var (places, weight) in features) view.Visible([.. places], false, LineKind.Feature, weight);
+        foreach (var s in solids)
+        foreach (var edge in SolidEdges(s, depth.Camera.Eye))
+            view.Visible(edge, false, LineKind.Prop);
+        foreach (var (places, weight) in features)
+            view.Visible([.. places], false, LineKind.Feature, weight);
         return view.strokes;
     }
 
@@ -69,7 +86,8 @@ internal sealed class LineView
         Zeros(g, LineKind.Contour, (a, b, c) => (curve[a] + curve[b] + curve[c]) / 3 >= -0.02f);
         Zeros(curve, LineKind.Soft, (a, b, c) =>
         {
-            if ((g[a] <= 0.02f && g[b] <= 0.02f) || (g[a] + g[b] + g[c]) / 3 < 0.12f || !Gradient(a, b, c, curve, out var grow, out _)) return false;
+            if ((g[a] <= 0.02f && g[b] <= 0.02f) || (g[a] + g[b] + g[c]) / 3 < 0.12f || !Gradient(a, b, c, curve, out var grow, out _))
+                return false;
             var along = InSurface(a, b, c, view, out var sin);
             return sin >= 0.18f && Vector3.Dot(grow, along) * sin > 0.075f;
         });
@@ -82,14 +100,23 @@ internal sealed class LineView
         var t = mesh.Triangles;
         for (var i = 0; i < t.Length; i += 3)
         {
-            int a = t[i], b = t[i + 1], c = t[i + 2];
-            if ((g[a] < -0.05f && g[b] < -0.05f && g[c] < -0.05f) || !Gradient(a, b, c, g, out var grow, out var area)) continue;
+            int a = t[i],
+                b = t[i + 1],
+                c = t[i + 2];
+            if ((g[a] < -0.05f && g[b] < -0.05f && g[c] < -0.05f) || !Gradient(a, b, c, g, out var grow, out var area))
+                continue;
             var along = InSurface(a, b, c, view, out var sin);
-            if (sin < 1e-3f) continue;
+            if (sin < 1e-3f)
+                continue;
             var k = Vector3.Dot(grow, along) / MathF.Max(sin, 0.15f);
-            foreach (var v in (ReadOnlySpan<int>)[a, b, c]) { sum[v] += k * area; weight[v] += area; }
+            foreach (var v in (ReadOnlySpan<int>)[a, b, c])
+            {
+                sum[v] += k * area;
+                weight[v] += area;
+            }
         }
-        for (var i = 0; i < sum.Length; i++) sum[i] = weight[i] > 0 ? sum[i] / weight[i] : 1;
+        for (var i = 0; i < sum.Length; i++)
+            sum[i] = weight[i] > 0 ? sum[i] / weight[i] : 1;
         return sum;
     }
 
@@ -105,10 +132,13 @@ internal sealed class LineView
 
     private bool Gradient(int a, int b, int c, float[] f, out Vector3 gradient, out float area)
     {
-        Vector3 e1 = mesh.Places[b] - mesh.Places[a], e2 = mesh.Places[c] - mesh.Places[a], n = Vector3.Cross(e1, e2);
+        Vector3 e1 = mesh.Places[b] - mesh.Places[a],
+            e2 = mesh.Places[c] - mesh.Places[a],
+            n = Vector3.Cross(e1, e2);
         var n2 = n.LengthSquared();
         (gradient, area) = (default, 0);
-        if (n2 < 1e-10f) return false;
+        if (n2 < 1e-10f)
+            return false;
         area = MathF.Sqrt(n2);
         gradient = (((f[b] - f[a]) * Vector3.Cross(e2, n)) + ((f[c] - f[a]) * Vector3.Cross(n, e1))) / n2;
         return true;
@@ -124,9 +154,17 @@ internal sealed class LineView
             for (var i = 0; i < t.Length; i += 3)
             {
                 var mean = (f[t[i]] + f[t[i + 1]] + f[t[i + 2]]) / 3;
-                for (var k = 0; k < 3; k++) { sum[t[i + k]] += mean; count[t[i + k]]++; }
+                for (var k = 0; k < 3; k++)
+                {
+                    sum[t[i + k]] += mean;
+                    count[t[i + k]]++;
+                }
             }
-            for (var i = 0; i < sum.Length; i++) if (count[i] > 0) sum[i] /= count[i]; else sum[i] = f[i];
+            for (var i = 0; i < sum.Length; i++)
+                if (count[i] > 0)
+                    sum[i] /= count[i];
+                else
+                    sum[i] = f[i];
             f = sum;
         }
         return f;
@@ -138,16 +176,23 @@ internal sealed class LineView
         var t = mesh.Triangles;
         for (var i = 0; i < t.Length; i += 3)
         {
-            int a = t[i], b = t[i + 1], c = t[i + 2];
-            bool pa = f[a] > 0, pb = f[b] > 0, pc = f[c] > 0;
-            if ((pa == pb && pb == pc) || !wanted(a, b, c)) continue;
+            int a = t[i],
+                b = t[i + 1],
+                c = t[i + 2];
+            bool pa = f[a] > 0,
+                pb = f[b] > 0,
+                pc = f[c] > 0;
+            if ((pa == pb && pb == pc) || !wanted(a, b, c))
+                continue;
             net.Begin();
             foreach (var (p, q) in (ReadOnlySpan<(int, int)>)[(a, b), (b, c), (c, a)])
             {
-                if (f[p] > 0 != f[q] > 0) net.Cross(p, q, () => Vector3.Lerp(mesh.Places[p], mesh.Places[q], f[p] / (f[p] - f[q])));
+                if (f[p] > 0 != f[q] > 0)
+                    net.Cross(p, q, () => Vector3.Lerp(mesh.Places[p], mesh.Places[q], f[p] / (f[p] - f[q])));
             }
         }
-        foreach (var (chain, closed) in net.Chains()) Visible(chain, closed, kind);
+        foreach (var (chain, closed) in net.Chains())
+            Visible(chain, closed, kind);
     }
 
     /// <summary>Where two parts meet at an angle. By the angle alone creases would break into dashes, so the parts decide.</summary>
@@ -157,20 +202,29 @@ internal sealed class LineView
         var t = mesh.Triangles;
         for (var i = 0; i < t.Length; i += 3)
         {
-            int a = t[i], b = t[i + 1], c = t[i + 2];
-            if (parts[a] == parts[b] && parts[b] == parts[c]) continue;
+            int a = t[i],
+                b = t[i + 1],
+                c = t[i + 2];
+            if (parts[a] == parts[b] && parts[b] == parts[c])
+                continue;
             var cloth = parts[a] == BodyParts.Cloth || parts[b] == BodyParts.Cloth || parts[c] == BodyParts.Cloth;
-            Vector3 na = mesh.Normals[a], nb = mesh.Normals[b], nc = mesh.Normals[c];
-            if (!cloth && MathF.Min(Vector3.Dot(na, nb), MathF.Min(Vector3.Dot(nb, nc), Vector3.Dot(nc, na))) > 0.84f) continue;
+            Vector3 na = mesh.Normals[a],
+                nb = mesh.Normals[b],
+                nc = mesh.Normals[c];
+            if (!cloth && MathF.Min(Vector3.Dot(na, nb), MathF.Min(Vector3.Dot(nb, nc), Vector3.Dot(nc, na))) > 0.84f)
+                continue;
             bool Away(int v) => Vector3.Dot(mesh.Normals[v], camera.ToEye(mesh.Places[v])) < 0;
-            if (Away(a) && Away(b) && Away(c)) continue;
+            if (Away(a) && Away(b) && Away(c))
+                continue;
             net.Begin();
             foreach (var (p, q) in (ReadOnlySpan<(int, int)>)[(a, b), (b, c), (c, a)])
             {
-                if (parts[p] != parts[q]) net.Cross(p, q, () => (mesh.Places[p] + mesh.Places[q]) / 2);
+                if (parts[p] != parts[q])
+                    net.Cross(p, q, () => (mesh.Places[p] + mesh.Places[q]) / 2);
             }
         }
-        foreach (var (chain, closed) in net.Chains()) Visible(chain, closed, LineKind.Crease);
+        foreach (var (chain, closed) in net.Chains())
+            Visible(chain, closed, LineKind.Crease);
     }
 
     private static IEnumerable<List<Vector3>> SolidEdges(Solid s, Vector3 eye)
@@ -178,18 +232,24 @@ internal sealed class LineView
         static List<Vector3> Between(Vector3 a, Vector3 b) => [.. Enumerable.Range(0, 121).Select(k => Vector3.Lerp(a, b, k / 120f))];
         if (s.Box)
         {
-            var corner = Enumerable.Range(0, 8).Select(i => s.Centre + (s.Half * new Vector3((i & 1) == 0 ? -1 : 1, (i & 2) == 0 ? -1 : 1, (i & 4) == 0 ? -1 : 1))).ToArray();
+            var corner = Enumerable
+                .Range(0, 8)
+                .Select(i => s.Centre + (s.Half * new Vector3((i & 1) == 0 ? -1 : 1, (i & 2) == 0 ? -1 : 1, (i & 4) == 0 ? -1 : 1)))
+                .ToArray();
             for (var i = 0; i < 8; i++)
-                for (var axis = 0; axis < 3; axis++)
-                    if ((i ^ (1 << axis)) is var j && j > i) yield return Between(corner[i], corner[j]);
+            for (var axis = 0; axis < 3; axis++)
+                if ((i ^ (1 << axis)) is var j && j > i)
+                    yield return Between(corner[i], corner[j]);
             yield break;
         }
         Vector3 Rim(float angle, float y) => s.Centre + new Vector3(MathF.Cos(angle) * s.Half.X, y, MathF.Sin(angle) * s.Half.X);
-        foreach (var y in new[] { s.Half.Y, -s.Half.Y }) yield return [.. Enumerable.Range(0, 181).Select(k => Rim(k * MathF.Tau / 180, y))];
+        foreach (var y in new[] { s.Half.Y, -s.Half.Y })
+            yield return [.. Enumerable.Range(0, 181).Select(k => Rim(k * MathF.Tau / 180, y))];
         var d = eye - s.Centre;
         var toward = MathF.Atan2(d.Z, d.X);
         var aside = MathF.Acos(MathF.Min(1, s.Half.X / MathF.Sqrt((d.X * d.X) + (d.Z * d.Z))));
-        foreach (var side in Sides.Both) yield return Between(Rim(toward + (side * aside), s.Half.Y), Rim(toward + (side * aside), -s.Half.Y));
+        foreach (var side in Sides.Both)
+            yield return Between(Rim(toward + (side * aside), s.Half.Y), Rim(toward + (side * aside), -s.Half.Y));
     }
 
     /// <summary>Cuts a chain into the runs that can be seen. Gaps of up to three points are the depth picture's grain and are bridged.</summary>
@@ -201,29 +261,50 @@ internal sealed class LineView
         for (var i = 0; i < n; i++)
         {
             at[i] = camera.Project(chain[i]);
-            seen[i] = depth.Shows(at[i], kind switch { LineKind.Contour => 0.9f, LineKind.Feature => style.Feature, _ => 0.5f })
-                && (style.Step == 0 || kind != LineKind.Contour || depth.Behind(at[i]) > style.Step);
+            seen[i] =
+                depth.Shows(
+                    at[i],
+                    kind switch
+                    {
+                        LineKind.Contour => 0.9f,
+                        LineKind.Feature => style.Feature,
+                        _ => 0.5f,
+                    }
+                ) && (style.Step == 0 || kind != LineKind.Contour || depth.Behind(at[i]) > style.Step);
         }
         // The places of a solid's edge lie apart: three of them hidden are a limb before it, not grain.
         for (var i = 1; i < n - 1 && kind is not LineKind.Prop; i++)
         {
-            if (seen[i] || !seen[i - 1]) continue;
+            if (seen[i] || !seen[i - 1])
+                continue;
             var j = i;
-            while (j < n && !seen[j]) j++;
-            if (j < n && j - i <= 3) for (var k = i; k < j; k++) seen[k] = true;
+            while (j < n && !seen[j])
+                j++;
+            if (j < n && j - i <= 3)
+                for (var k = i; k < j; k++)
+                    seen[k] = true;
         }
         var start = 0;
         if (closed)
         {
             start = Array.IndexOf(seen, false);
-            if (start < 0) { Add([.. at.Select(Flat)], true, kind, weight); return; }
+            if (start < 0)
+            {
+                Add([.. at.Select(Flat)], true, kind, weight);
+                return;
+            }
         }
         var run = new List<Vector2>();
         for (var q = 0; q <= n; q++)
         {
             var i = (start + q) % n;
-            if (q < n && seen[i]) { run.Add(Flat(at[i])); continue; }
-            if (run.Count > 2) Add(run, false, kind, weight);
+            if (q < n && seen[i])
+            {
+                run.Add(Flat(at[i]));
+                continue;
+            }
+            if (run.Count > 2)
+                Add(run, false, kind, weight);
             run = [];
         }
     }
@@ -233,22 +314,46 @@ internal sealed class LineView
     private void Add(List<Vector2> run, bool closed, LineKind kind, float weight)
     {
         var unit = depth.Height / 720f;
-        var shortest = kind switch { LineKind.Contour => 5, LineKind.Soft => 14, LineKind.Feature => 2, _ => 7 } * unit;
-        if (Curves.Length(run) < shortest) return;
-        var line = Curves.Smooth(Curves.Resample(run, 1.6f * unit), closed, kind == LineKind.Contour ? 5 : kind == LineKind.Crease ? 10 : 9);
-        if (closed) line.Add(line[0]);
+        var shortest =
+            kind switch
+            {
+                LineKind.Contour => 5,
+                LineKind.Soft => 14,
+                LineKind.Feature => 2,
+                _ => 7,
+            } * unit;
+        if (Curves.Length(run) < shortest)
+            return;
+        var line = Curves.Smooth(
+            Curves.Resample(run, 1.6f * unit),
+            closed,
+            kind == LineKind.Contour ? 5
+                : kind == LineKind.Crease ? 10
+                : 9
+        );
+        if (closed)
+            line.Add(line[0]);
         line = Curves.Simplify(line, style.Tolerance * unit);
         var total = Curves.Length(line);
         var widths = new float[line.Count];
         float along = 0;
         for (var i = 0; i < line.Count; i++)
         {
-            if (i > 0) along += Vector2.Distance(line[i], line[i - 1]);
+            if (i > 0)
+                along += Vector2.Distance(line[i], line[i - 1]);
             var d = line[Math.Min(line.Count - 1, i + 1)] - line[Math.Max(0, i - 1)];
             var across = d.Length() > 0 ? new Vector2(-d.Y, d.X) / d.Length() : Vector2.UnitX;
-            Vector2 one = line[i] + (across * 2.2f), other = line[i] - (across * 2.2f);
+            Vector2 one = line[i] + (across * 2.2f),
+                other = line[i] - (across * 2.2f);
             var outward = depth.DepthAt(one.X, one.Y) >= depth.DepthAt(other.X, other.Y) ? across : -across;
-            var width = kind switch { LineKind.Contour => 1.45f - (0.85f * Vector2.Dot(outward, lampInPicture)), LineKind.Crease => 1.15f, LineKind.Prop => 1.0f, LineKind.Feature => 0.95f, _ => 0.8f };
+            var width = kind switch
+            {
+                LineKind.Contour => 1.45f - (0.85f * Vector2.Dot(outward, lampInPicture)),
+                LineKind.Crease => 1.15f,
+                LineKind.Prop => 1.0f,
+                LineKind.Feature => 0.95f,
+                _ => 0.8f,
+            };
             if (!closed)
             {
                 var taper = kind == LineKind.Soft ? MathF.Min(total * 0.5f, 22 * unit) : MathF.Min(total * 0.4f, 12 * unit);
@@ -280,7 +385,11 @@ internal sealed class EdgeNet
             places.Add(place());
             next.Add((-1, -1));
         }
-        if (open < 0) { open = id; return; }
+        if (open < 0)
+        {
+            open = id;
+            return;
+        }
         Link(open, id);
         Link(id, open);
         open = -1;
@@ -289,7 +398,10 @@ internal sealed class EdgeNet
     private void Link(int from, int to)
     {
         var (a, b) = next[from];
-        if (a < 0) next[from] = (to, b); else if (b < 0) next[from] = (a, to);
+        if (a < 0)
+            next[from] = (to, b);
+        else if (b < 0)
+            next[from] = (a, to);
     }
 
     /// <summary>Chains of three or more places; open ones from their ends first, then the closed ones.</summary>
@@ -300,16 +412,19 @@ internal sealed class EdgeNet
         {
             for (var i = 0; i < places.Count; i++)
             {
-                if (seen[i] || (pass == 0 && next[i].B >= 0)) continue;
+                if (seen[i] || (pass == 0 && next[i].B >= 0))
+                    continue;
                 var chain = new List<Vector3>();
-                int at = i, before = -1;
+                int at = i,
+                    before = -1;
                 while (at >= 0 && !seen[at])
                 {
                     seen[at] = true;
                     chain.Add(places[at]);
                     (before, at) = (at, next[at].A != before ? next[at].A : next[at].B);
                 }
-                if (chain.Count > 2) yield return (chain, pass == 1 && at == i);
+                if (chain.Count > 2)
+                    yield return (chain, pass == 1 && at == i);
             }
         }
     }

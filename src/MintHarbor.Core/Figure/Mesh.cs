@@ -11,13 +11,19 @@ internal sealed record Mesh(Vector3[] Places, Vector3[] Normals, float[] Opennes
 
     public static Mesh Of(Solid s)
     {
-        List<Vector3> places = [], normals = [];
+        List<Vector3> places = [],
+            normals = [];
         List<int> triangles = [];
         void Face(Vector3 normal, params ReadOnlySpan<Vector3> corners)
         {
             var first = places.Count;
-            foreach (var c in corners) { places.Add(s.Centre + c); normals.Add(normal); }
-            for (var i = 2; i < corners.Length; i++) triangles.AddRange([first, first + i - 1, first + i]);
+            foreach (var c in corners)
+            {
+                places.Add(s.Centre + c);
+                normals.Add(normal);
+            }
+            for (var i = 2; i < corners.Length; i++)
+                triangles.AddRange([first, first + i - 1, first + i]);
         }
         if (s.Box)
         {
@@ -25,8 +31,15 @@ internal sealed record Mesh(Vector3[] Places, Vector3[] Normals, float[] Opennes
             {
                 foreach (var sign in Sides.Both)
                 {
-                    Vector3 normal = n * sign, v = Vector3.Cross(normal, u);
-                    Face(normal, (normal - u - v) * s.Half, (normal + u - v) * s.Half, (normal + u + v) * s.Half, (normal - u + v) * s.Half);
+                    Vector3 normal = n * sign,
+                        v = Vector3.Cross(normal, u);
+                    Face(
+                        normal,
+                        (normal - u - v) * s.Half,
+                        (normal + u - v) * s.Half,
+                        (normal + u + v) * s.Half,
+                        (normal - u + v) * s.Half
+                    );
                 }
             }
         }
@@ -35,8 +48,11 @@ internal sealed record Mesh(Vector3[] Places, Vector3[] Normals, float[] Opennes
             const int parts = 48;
             for (var k = 0; k < parts; k++)
             {
-                float a = k * MathF.Tau / parts, b = (k + 1) * MathF.Tau / parts;
-                Vector3 d = new(MathF.Cos(a), 0, MathF.Sin(a)), e = new(MathF.Cos(b), 0, MathF.Sin(b)), up = Vector3.UnitY * s.Half.Y;
+                float a = k * MathF.Tau / parts,
+                    b = (k + 1) * MathF.Tau / parts;
+                Vector3 d = new(MathF.Cos(a), 0, MathF.Sin(a)),
+                    e = new(MathF.Cos(b), 0, MathF.Sin(b)),
+                    up = Vector3.UnitY * s.Half.Y;
                 Face(d, (d * s.Half.X) - up, (d * s.Half.X) + up, (e * s.Half.X) + up, (e * s.Half.X) - up);
                 Face(Vector3.UnitY, up, (e * s.Half.X) + up, (d * s.Half.X) + up);
             }

@@ -10,19 +10,26 @@ namespace MintHarbor.Core.Figure;
 internal sealed class Polygoniser
 {
     private const int Block = 4;
+
     /// <summary>How far along the normal the field is asked whether something shades the place.</summary>
     private static readonly float[] Feelers = [0.8f, 1.8f, 3.6f];
 
     private readonly SurfaceField field;
     private readonly float h;
     private readonly Vector3 low;
-    private readonly int nx, ny, nz, bx, by, bz;
+    private readonly int nx,
+        ny,
+        nz,
+        bx,
+        by,
+        bz;
 
     private readonly record struct Active(int X, int Y, int Z, int[] Near);
 
     private sealed class Piece
     {
-        public required Vector3[] Places, Normals;
+        public required Vector3[] Places,
+            Normals;
         public required float[] Openness;
         public required short[] Form;
         public required int[] Cells;
@@ -34,11 +41,13 @@ internal sealed class Polygoniser
     private Polygoniser(SurfaceField field, float step)
     {
         (this.field, h) = (field, step);
-        Vector3 lo = new(1e9f), hi = new(-1e9f);
+        Vector3 lo = new(1e9f),
+            hi = new(-1e9f);
         for (var i = 0; i < field.Count; i++)
         {
             ref readonly var p = ref field[i];
-            if (p.Carve) continue;
+            if (p.Carve)
+                continue;
             lo = Vector3.Min(lo, p.Ball - new Vector3(p.BallRadius));
             hi = Vector3.Max(hi, p.Ball + new Vector3(p.BallRadius));
         }
@@ -73,44 +82,79 @@ internal sealed class Polygoniser
     private Active[] Sample(float[] grid)
     {
         var active = new ConcurrentBag<Active>();
-        int cx = (bx + 3) / 4, cy = (by + 3) / 4, cz = (bz + 3) / 4;
+        int cx = (bx + 3) / 4,
+            cy = (by + 3) / 4,
+            cz = (bz + 3) / 4;
         var everything = field.All;
-        Parallel.For(0, cx * cy * cz, () => (new int[field.Count], new int[field.Count], new int[field.Count]), (i, _, lists) =>
-        {
-            int x = i % cx * 4, y = i / cx % cy * 4, z = i / (cx * cy) * 4;
-            Coarse(grid, x, y, z, 4, everything, lists.Item1, 1.8f, 1.25f, 0.4f, nearOuter =>
+        Parallel.For(
+            0,
+            cx * cy * cz,
+            () => (new int[field.Count], new int[field.Count], new int[field.Count]),
+            (i, _, lists) =>
             {
-                for (var o = 0; o < 8; o++)
+                int x = i % cx * 4,
+                    y = i / cx % cy * 4,
+                    z = i / (cx * cy) * 4;
+                Coarse(grid, x, y, z, 4, everything, lists.Item1, 1.8f, 1.25f, 0.4f, nearOuter =>
                 {
-                    int ox = x + ((o & 1) * 2), oy = y + ((o >> 1 & 1) * 2), oz = z + ((o >> 2) * 2);
-                    if (ox >= bx || oy >= by || oz >= bz) continue;
-                    Coarse(grid, ox, oy, oz, 2, nearOuter, lists.Item2, 1, 1.2f, 0.3f, nearInner =>
+                    for (var o = 0; o < 8; o++)
                     {
-                        for (var k = 0; k < 8; k++)
+                        int ox = x + ((o & 1) * 2),
+                            oy = y + ((o >> 1 & 1) * 2),
+                            oz = z + ((o >> 2) * 2);
+                        if (ox >= bx || oy >= by || oz >= bz)
+                            continue;
+                        Coarse(grid, ox, oy, oz, 2, nearOuter, lists.Item2, 1, 1.2f, 0.3f, nearInner =>
                         {
-                            int ix = ox + (k & 1), iy = oy + (k >> 1 & 1), iz = oz + (k >> 2);
-                            if (ix < bx && iy < by && iz < bz) Fine(grid, ix, iy, iz, nearInner, lists.Item3, active);
-                        }
-                    });
-                }
-            });
-            return lists;
-        }, _ => { });
+                            for (var k = 0; k < 8; k++)
+                            {
+                                int ix = ox + (k & 1),
+                                    iy = oy + (k >> 1 & 1),
+                                    iz = oz + (k >> 2);
+                                if (ix < bx && iy < by && iz < bz)
+                                    Fine(grid, ix, iy, iz, nearInner, lists.Item3, active);
+                            }
+                        });
+                    }
+                });
+                return lists;
+            },
+            _ => { }
+        );
         return [.. active.OrderBy(b => b.Z).ThenBy(b => b.Y).ThenBy(b => b.X)];
     }
 
     private delegate void Inside(ReadOnlySpan<int> near);
 
-    private void Coarse(float[] grid, int x, int y, int z, int size, ReadOnlySpan<int> from, int[] list, float pad, float times, float plus, Inside inside)
+    private void Coarse(
+        float[] grid,
+        int x,
+        int y,
+        int z,
+        int size,
+        ReadOnlySpan<int> from,
+        int[] list,
+        float pad,
+        float times,
+        float plus,
+        Inside inside
+    )
     {
         var centre = At((x + (size / 2f)) * Block - 0.5f, (y + (size / 2f)) * Block - 0.5f, (z + (size / 2f)) * Block - 0.5f);
         var radius = (h * Block * size / 2 * 1.7321f) + (h * pad);
         var near = list.AsSpan(0, field.Cull(centre, radius, from, list));
         var d = near.Length == 0 ? float.MaxValue : field.Evaluate(centre, near, out _);
-        if (MathF.Abs(d) <= (radius * times) + plus) { inside(near); return; }
-        int x1 = Math.Min(nx, (x + size) * Block), y1 = Math.Min(ny, (y + size) * Block), z1 = Math.Min(nz, (z + size) * Block);
+        if (MathF.Abs(d) <= (radius * times) + plus)
+        {
+            inside(near);
+            return;
+        }
+        int x1 = Math.Min(nx, (x + size) * Block),
+            y1 = Math.Min(ny, (y + size) * Block),
+            z1 = Math.Min(nz, (z + size) * Block);
         for (var k = z * Block; k < z1; k++)
-            for (var j = y * Block; j < y1; j++) grid.AsSpan((x * Block) + (nx * (j + (ny * k))), x1 - (x * Block)).Fill(MathF.Sign(d));
+        for (var j = y * Block; j < y1; j++)
+            grid.AsSpan((x * Block) + (nx * (j + (ny * k))), x1 - (x * Block)).Fill(MathF.Sign(d));
     }
 
     private void Fine(float[] grid, int x, int y, int z, ReadOnlySpan<int> from, int[] list, ConcurrentBag<Active> active)
@@ -123,7 +167,8 @@ internal sealed class Polygoniser
         if (near.Length == 0 || MathF.Abs(d) > (radius * 1.15f) + 0.1f)
         {
             for (var k = 0; k < Block; k++)
-                for (var j = 0; j < Block; j++) grid.AsSpan(o + (nx * (j + (ny * k))), Block).Fill(MathF.Sign(d));
+            for (var j = 0; j < Block; j++)
+                grid.AsSpan(o + (nx * (j + (ny * k))), Block).Fill(MathF.Sign(d));
             return;
         }
         for (var k = 0; k < Block; k++)
@@ -159,9 +204,11 @@ internal sealed class Polygoniser
                     for (var i = 0; i < 8; i++)
                     {
                         corner[i] = grid[o + (i & 1) + (nx * ((i >> 1 & 1) + (ny * (i >> 2))))];
-                        if (corner[i] < 0) mask |= 1 << i;
+                        if (corner[i] < 0)
+                            mask |= 1 << i;
                     }
-                    if (mask is 0 or 255) continue;
+                    if (mask is 0 or 255)
+                        continue;
                     var sum = Vector3.Zero;
                     var count = 0;
                     for (var i = 0; i < 8; i++)
@@ -169,7 +216,8 @@ internal sealed class Polygoniser
                         for (var axis = 0; axis < 3; axis++)
                         {
                             var j = i ^ (1 << axis);
-                            if (j < i || (mask >> i & 1) == (mask >> j & 1)) continue;
+                            if (j < i || (mask >> i & 1) == (mask >> j & 1))
+                                continue;
                             var p = new Vector3(i & 1, i >> 1 & 1, i >> 2);
                             p[axis] = corner[i] / (corner[i] - corner[j]);
                             sum += p;
@@ -188,10 +236,18 @@ internal sealed class Polygoniser
     private Piece Settle(Vector3[] places, int[] cells, int[] near)
     {
         var n = places.Length;
-        var piece = new Piece { Places = places, Normals = new Vector3[n], Openness = new float[n], Form = new short[n], Cells = cells };
+        var piece = new Piece
+        {
+            Places = places,
+            Normals = new Vector3[n],
+            Openness = new float[n],
+            Form = new short[n],
+            Cells = cells,
+        };
         var e = MathF.Max(0.06f, h * 0.15f);
         Span<Vector3> feel = stackalloc Vector3[8];
-        Span<Vector3> p = stackalloc Vector3[2], normal = stackalloc Vector3[2];
+        Span<Vector3> p = stackalloc Vector3[2],
+            normal = stackalloc Vector3[2];
         for (var i = 0; i < n; i += 2)
         {
             var two = Math.Min(2, n - i);
@@ -208,7 +264,10 @@ internal sealed class Polygoniser
                 var r = Ask(feel, near, round == 1, out var form);
                 for (var q = 0; q < 2; q++)
                 {
-                    float a = r[q * 4], b = r[(q * 4) + 1], c = r[(q * 4) + 2], d = r[(q * 4) + 3];
+                    float a = r[q * 4],
+                        b = r[(q * 4) + 1],
+                        c = r[(q * 4) + 2],
+                        d = r[(q * 4) + 3];
                     var g = new Vector3(a - b - c + d, -a - b + c + d, -a + b - c + d) / (4 * e);
                     var length = g.Length();
                     if (length > 1e-4f && round == 0)
@@ -217,17 +276,21 @@ internal sealed class Polygoniser
                         p[q] -= step.Length() > h * 0.6f ? step * (h * 0.6f / step.Length()) : step;
                     }
                     normal[q] = length > 1e-4f ? g / length : Vector3.UnitY;
-                    if (q < two) piece.Form[i + q] = (short)form[(q * 4) + 3];
+                    if (q < two)
+                        piece.Form[i + q] = (short)form[(q * 4) + 3];
                 }
             }
             for (var q = 0; q < 2; q++)
-                for (var k = 0; k < 4; k++) feel[(q * 4) + k] = p[q] + (normal[q] * (k < 3 ? Feelers[k] : 0));
+            for (var k = 0; k < 4; k++)
+                feel[(q * 4) + k] = p[q] + (normal[q] * (k < 3 ? Feelers[k] : 0));
             var open = Ask(feel, near, false, out _);
             for (var q = 0; q < two; q++)
             {
                 (places[i + q], piece.Normals[i + q]) = (p[q], normal[q]);
-                float shut = 0, weight = 1;
-                for (var k = 0; k < 3; k++, weight *= 0.6f) shut += weight * MathF.Max(0, Feelers[k] - MathF.Min(open[(q * 4) + k], Feelers[k])) / Feelers[k];
+                float shut = 0,
+                    weight = 1;
+                for (var k = 0; k < 3; k++, weight *= 0.6f)
+                    shut += weight * MathF.Max(0, Feelers[k] - MathF.Min(open[(q * 4) + k], Feelers[k])) / Feelers[k];
                 piece.Openness[i + q] = Math.Clamp(1 - (shut * 0.55f), 0.15f, 1);
             }
         }
@@ -236,8 +299,11 @@ internal sealed class Polygoniser
 
     private Vector256<float> Ask(ReadOnlySpan<Vector3> at, int[] near, bool wantForm, out Vector256<int> form)
     {
-        Span<float> x = stackalloc float[8], y = stackalloc float[8], z = stackalloc float[8];
-        for (var i = 0; i < 8; i++) (x[i], y[i], z[i]) = (at[i].X, at[i].Y, at[i].Z);
+        Span<float> x = stackalloc float[8],
+            y = stackalloc float[8],
+            z = stackalloc float[8];
+        for (var i = 0; i < 8; i++)
+            (x[i], y[i], z[i]) = (at[i].X, at[i].Y, at[i].Z);
         return field.Evaluate(Vector256.Create<float>(x), Vector256.Create<float>(y), Vector256.Create<float>(z), near, wantForm, out form);
     }
 
@@ -255,27 +321,41 @@ internal sealed class Polygoniser
             p.Normals.CopyTo(mesh.Normals, start);
             p.Openness.CopyTo(mesh.Openness, start);
             p.Form.CopyTo(mesh.Form, start);
-            for (var k = 0; k < p.Cells.Length; k++) (index[p.Cells[k]], owner[start + k]) = (start + k, p.Cells[k]);
+            for (var k = 0; k < p.Cells.Length; k++)
+                (index[p.Cells[k]], owner[start + k]) = (start + k, p.Cells[k]);
             start += p.Places.Length;
         }
-        int sy = nx, sz = nx * ny;
+        int sy = nx,
+            sz = nx * ny;
         var triangles = new List<int>(count * 6);
         int Vertex(int cell) => (uint)index[cell] < (uint)count && owner[index[cell]] == cell ? index[cell] : -1;
         void Quad(int a, int b, int c, int d, bool inside)
         {
-            int i = Vertex(a), j = Vertex(b), k = Vertex(c), l = Vertex(d);
-            if (i < 0 || j < 0 || k < 0 || l < 0) return;
-            if (!inside) (j, l) = (l, j);
-            if (Vector3.DistanceSquared(mesh.Places[i], mesh.Places[k]) <= Vector3.DistanceSquared(mesh.Places[j], mesh.Places[l])) triangles.AddRange([i, j, k, i, k, l]);
-            else triangles.AddRange([i, j, l, j, k, l]);
+            int i = Vertex(a),
+                j = Vertex(b),
+                k = Vertex(c),
+                l = Vertex(d);
+            if (i < 0 || j < 0 || k < 0 || l < 0)
+                return;
+            if (!inside)
+                (j, l) = (l, j);
+            if (Vector3.DistanceSquared(mesh.Places[i], mesh.Places[k]) <= Vector3.DistanceSquared(mesh.Places[j], mesh.Places[l]))
+                triangles.AddRange([i, j, k, i, k, l]);
+            else
+                triangles.AddRange([i, j, l, j, k, l]);
         }
         foreach (var o in owner)
         {
-            int x = o % nx, y = o / nx % ny, z = o / sz;
+            int x = o % nx,
+                y = o / nx % ny,
+                z = o / sz;
             var inside = grid[o] < 0;
-            if (y > 0 && z > 0 && x < nx - 1 && inside != grid[o + 1] < 0) Quad(o, o - sy, o - sy - sz, o - sz, inside);
-            if (x > 0 && z > 0 && y < ny - 1 && inside != grid[o + sy] < 0) Quad(o, o - sz, o - sz - 1, o - 1, inside);
-            if (x > 0 && y > 0 && z < nz - 1 && inside != grid[o + sz] < 0) Quad(o, o - 1, o - 1 - sy, o - sy, inside);
+            if (y > 0 && z > 0 && x < nx - 1 && inside != grid[o + 1] < 0)
+                Quad(o, o - sy, o - sy - sz, o - sz, inside);
+            if (x > 0 && z > 0 && y < ny - 1 && inside != grid[o + sy] < 0)
+                Quad(o, o - sz, o - sz - 1, o - 1, inside);
+            if (x > 0 && y > 0 && z < nz - 1 && inside != grid[o + sz] < 0)
+                Quad(o, o - 1, o - 1 - sy, o - sy, inside);
         }
         return mesh with { Triangles = [.. triangles] };
     }

@@ -14,12 +14,28 @@ public sealed record RootOfPose(float Flex = 0, float Side = 0, float Twist = 0,
 /// <param name="Knee">Direction in which the knee points.</param>
 /// <param name="Free">The foot keeps its own angles instead of standing flat.</param>
 /// <param name="Straight">Share of the leg's length that it reaches at most.</param>
-public sealed record FootOfPose(Vector2 At, float Yaw = 0, float Lift = 0, float Floor = 0, float Roll = 0, Vector3? Knee = null, bool Free = false, float? Straight = null);
+public sealed record FootOfPose(
+    Vector2 At,
+    float Yaw = 0,
+    float Lift = 0,
+    float Floor = 0,
+    float Roll = 0,
+    Vector3? Knee = null,
+    bool Free = false,
+    float? Straight = null
+);
 
 /// <param name="Bone">The bone whose rest space <paramref name="At"/> is in; null for a place in the room.</param>
 /// <param name="Elbow">Direction in which the elbow points.</param>
 /// <param name="ElbowInThorax">That direction is in the frame of the ribcage.</param>
-public sealed record HandOfPose(Vector3 At, string? Bone = null, Vector3? Elbow = null, bool ElbowInThorax = false, Vector3? Fingers = null, Vector3? Palm = null);
+public sealed record HandOfPose(
+    Vector3 At,
+    string? Bone = null,
+    Vector3? Elbow = null,
+    bool ElbowInThorax = false,
+    Vector3? Fingers = null,
+    Vector3? Palm = null
+);
 
 /// <param name="Shape">cylinder (half sizes radius, half height, radius) or box.</param>
 public sealed record PropOfPose(string Shape, Vector3 At, Vector3 Half);
@@ -32,9 +48,23 @@ public sealed record PropOfPose(string Shape, Vector3 At, Vector3 Half);
 /// <param name="Shows">What of it a term should have shown: weight-shift, twist, arms-up, foreshortened, overlap or kneeling.</param>
 /// <param name="Balance">Share of weight on left and right foot; null where a seat or the floor bears it.</param>
 public sealed record Pose(
-    string Id, string Name, string Strain, string Level, string[] Purposes, string[] Parts, string Support, string Trouble,
-    RootOfPose Root, Dictionary<string, Dictionary<string, float>> Joints, Dictionary<string, FootOfPose>? Feet = null,
-    Dictionary<string, HandOfPose>? Hands = null, PropOfPose[]? Props = null, float[]? Balance = null, string? Weight = null, string[]? Shows = null)
+    string Id,
+    string Name,
+    string Strain,
+    string Level,
+    string[] Purposes,
+    string[] Parts,
+    string Support,
+    string Trouble,
+    RootOfPose Root,
+    Dictionary<string, Dictionary<string, float>> Joints,
+    Dictionary<string, FootOfPose>? Feet = null,
+    Dictionary<string, HandOfPose>? Hands = null,
+    PropOfPose[]? Props = null,
+    float[]? Balance = null,
+    string? Weight = null,
+    string[]? Shows = null
+)
 {
     public static readonly string[] Strains = ["lying", "seated", "standing", "one-leg", "raised", "extreme"];
     public static readonly string[] Kinds = ["weight-shift", "twist", "arms-up", "foreshortened", "overlap", "kneeling"];
@@ -45,8 +75,10 @@ public sealed record Pose(
     public static IReadOnlyList<Pose> ReadAll(string file, string json, FigureTables tables)
     {
         var poses = FigureFile.Parse<Pose[]>(file, json);
-        foreach (var twice in poses.GroupBy(p => p.Id).Where(g => g.Count() > 1)) throw new FigureFileException(file, twice.Key, "there are two poses of this id");
-        foreach (var p in poses) p.Check(file, tables);
+        foreach (var twice in poses.GroupBy(p => p.Id).Where(g => g.Count() > 1))
+            throw new FigureFileException(file, twice.Key, "there are two poses of this id");
+        foreach (var p in poses)
+            p.Check(file, tables);
         return poses;
     }
 
@@ -66,30 +98,43 @@ public sealed record Pose(
         void Fail(string key, string problem) => throw new FigureFileException(file, $"{Id}.{key}", problem);
         var kinds = tables.Bones.ToDictionary(b => Sides.Stem(b.Id), b => tables.Kinds[b.Kind]);
         var bones = tables.Bones.SelectMany(b => Sides.Of(b.Id).Select(s => Sides.Id(b.Id, s))).ToHashSet(StringComparer.Ordinal);
-        if (!Strains.Contains(Strain)) Fail("strain", $"'{Strain}' is none of {string.Join(", ", Strains)}");
-        if (!Levels.Contains(Level)) Fail("level", $"'{Level}' is none of {string.Join(", ", Levels)}");
-        foreach (var shown in (Shows ?? []).Where(s => !Kinds.Contains(s))) Fail("shows", $"'{shown}' is none of {string.Join(", ", Kinds)}");
+        if (!Strains.Contains(Strain))
+            Fail("strain", $"'{Strain}' is none of {string.Join(", ", Strains)}");
+        if (!Levels.Contains(Level))
+            Fail("level", $"'{Level}' is none of {string.Join(", ", Levels)}");
+        foreach (var shown in (Shows ?? []).Where(s => !Kinds.Contains(s)))
+            Fail("shows", $"'{shown}' is none of {string.Join(", ", Kinds)}");
         foreach (var (bone, angles) in Joints)
         {
-            if (!bones.Contains(bone) || bone == "pelvis") Fail($"joints.{bone}", $"there is no such joint; the joints are {string.Join(", ", bones.Where(b => b != "pelvis"))}");
+            if (!bones.Contains(bone) || bone == "pelvis")
+                Fail($"joints.{bone}", $"there is no such joint; the joints are {string.Join(", ", bones.Where(b => b != "pelvis"))}");
             foreach (var (angle, degrees) in angles)
             {
-                if (kinds[Sides.Stem(bone)].All(a => a.Angle != angle)) Fail($"joints.{bone}.{angle}", $"this joint turns by {string.Join(", ", kinds[Sides.Stem(bone)].Select(a => a.Angle))}");
-                if (tables.Limit(bone, angle) is { } l && (degrees < l.Least - 0.01f || degrees > l.Greatest + 0.01f)) Fail($"joints.{bone}.{angle}", $"{degrees}° is outside {l.Least}° to {l.Greatest}°");
+                if (kinds[Sides.Stem(bone)].All(a => a.Angle != angle))
+                    Fail(
+                        $"joints.{bone}.{angle}",
+                        $"this joint turns by {string.Join(", ", kinds[Sides.Stem(bone)].Select(a => a.Angle))}"
+                    );
+                if (tables.Limit(bone, angle) is { } l && (degrees < l.Least - 0.01f || degrees > l.Greatest + 0.01f))
+                    Fail($"joints.{bone}.{angle}", $"{degrees}° is outside {l.Least}° to {l.Greatest}°");
             }
         }
         foreach (var side in (Feet ?? []).Keys.Concat((Hands ?? []).Keys))
         {
-            if (side is not ("L" or "R")) Fail(side, "feet and hands are L and R");
+            if (side is not ("L" or "R"))
+                Fail(side, "feet and hands are L and R");
         }
         foreach (var (side, hand) in Hands ?? [])
         {
-            if (hand.Bone is { } b && !bones.Contains(b)) Fail($"hands.{side}.bone", $"there is no bone '{b}'");
+            if (hand.Bone is { } b && !bones.Contains(b))
+                Fail($"hands.{side}.bone", $"there is no bone '{b}'");
         }
-        if (Balance is { Length: not 2 }) Fail("balance", "two shares, left and right");
+        if (Balance is { Length: not 2 })
+            Fail("balance", "two shares, left and right");
         foreach (var prop in Props ?? [])
         {
-            if (prop.Shape is not ("cylinder" or "box")) Fail("props", $"'{prop.Shape}' is no prop; one of cylinder, box");
+            if (prop.Shape is not ("cylinder" or "box"))
+                Fail("props", $"'{prop.Shape}' is no prop; one of cylinder, box");
         }
     }
 
@@ -100,14 +145,42 @@ public sealed record Pose(
         return this with
         {
             Root = Root with { Side = -Root.Side, Twist = -Root.Twist, At = Flip(Root.At) },
-            Joints = Joints.ToDictionary(j => Sides.Other(j.Key), j => Sides.Other(j.Key) == j.Key
-                ? j.Value.ToDictionary(a => a.Key, a => a.Key is "side" or "twist" ? -a.Value : a.Value)
-                : j.Value),
-            Feet = Feet?.ToDictionary(f => f.Key == "L" ? "R" : "L", f => f.Value with { At = new(-f.Value.At.X, f.Value.At.Y), Yaw = -f.Value.Yaw, Roll = -f.Value.Roll, Knee = Flip(f.Value.Knee) }),
-            Hands = Hands?.ToDictionary(h => h.Key == "L" ? "R" : "L", h => h.Value with { At = Flip(h.Value.At)!.Value, Bone = h.Value.Bone is { } b ? Sides.Other(b) : null, Elbow = Flip(h.Value.Elbow), Fingers = Flip(h.Value.Fingers), Palm = Flip(h.Value.Palm) }),
+            Joints = Joints.ToDictionary(
+                j => Sides.Other(j.Key),
+                j =>
+                    Sides.Other(j.Key) == j.Key
+                        ? j.Value.ToDictionary(a => a.Key, a => a.Key is "side" or "twist" ? -a.Value : a.Value)
+                        : j.Value
+            ),
+            Feet = Feet?.ToDictionary(
+                f => f.Key == "L" ? "R" : "L",
+                f =>
+                    f.Value with
+                    {
+                        At = new(-f.Value.At.X, f.Value.At.Y),
+                        Yaw = -f.Value.Yaw,
+                        Roll = -f.Value.Roll,
+                        Knee = Flip(f.Value.Knee),
+                    }
+            ),
+            Hands = Hands?.ToDictionary(
+                h => h.Key == "L" ? "R" : "L",
+                h =>
+                    h.Value with
+                    {
+                        At = Flip(h.Value.At)!.Value,
+                        Bone = h.Value.Bone is { } b ? Sides.Other(b) : null,
+                        Elbow = Flip(h.Value.Elbow),
+                        Fingers = Flip(h.Value.Fingers),
+                        Palm = Flip(h.Value.Palm),
+                    }
+            ),
             Props = Props?.Select(p => p with { At = Flip(p.At)!.Value }).ToArray(),
             Balance = Balance is { } w ? [w[1], w[0]] : null,
-            Weight = Weight is null ? null : Weight == "L" ? "R" : "L",
+            Weight =
+                Weight is null ? null
+                : Weight == "L" ? "R"
+                : "L",
         };
     }
 }

@@ -12,16 +12,37 @@ public sealed record PoseHandle(string Key, string Group, string Name, double Va
 /// <summary>Changing a pose within the limits of its joints, by handles or in words.</summary>
 public static partial class PoseEdit
 {
-    private static readonly (string Bone, string Group)[] Spine = [("pelvis", "Pelvis"), ("lumbar", "Waist"), ("thorax", "Ribcage"), ("neck", "Neck"), ("head", "Head")];
-    private static readonly (string Bone, string Name)[] Arm = [("clav", "shoulder"), ("arm", "upper arm"), ("fore", "elbow"), ("hand", "wrist")];
+    private static readonly (string Bone, string Group)[] Spine =
+    [
+        ("pelvis", "Pelvis"),
+        ("lumbar", "Waist"),
+        ("thorax", "Ribcage"),
+        ("neck", "Neck"),
+        ("head", "Head"),
+    ];
+    private static readonly (string Bone, string Name)[] Arm =
+    [
+        ("clav", "shoulder"),
+        ("arm", "upper arm"),
+        ("fore", "elbow"),
+        ("hand", "wrist"),
+    ];
 
     private static readonly Dictionary<string, string> AngleNames = new()
     {
-        ["flex"] = "forward", ["side"] = "down on the left", ["twist"] = "turned to the left", ["abd"] = "out to the side", ["raise"] = "raised", ["fwd"] = "drawn forward",
-        ["pron"] = "palm turned back", ["dev"] = "to the thumb",
+        ["flex"] = "forward",
+        ["side"] = "down on the left",
+        ["twist"] = "turned to the left",
+        ["abd"] = "out to the side",
+        ["raise"] = "raised",
+        ["fwd"] = "drawn forward",
+        ["pron"] = "palm turned back",
+        ["dev"] = "to the thumb",
     };
 
-    private static readonly (float, float) RootLimits = (-40, 60), FootLimits = (-30, 30), LiftLimits = (0, 60);
+    private static readonly (float, float) RootLimits = (-40, 60),
+        FootLimits = (-30, 30),
+        LiftLimits = (0, 60);
 
     /// <summary>Everything that can be changed of a model's pose, with the angles as they are solved: a hand that was placed shows the
     /// angles it was placed by.</summary>
@@ -38,21 +59,37 @@ public static partial class PoseEdit
             {
                 var (least, most) = bone == "pelvis" ? RootLimits : tables.Limit(bone, a.Angle) ?? RootLimits;
                 var says = AngleNames.GetValueOrDefault(a.Angle, a.Angle);
-                if (bone.StartsWith("fore", StringComparison.Ordinal)) says = "bent";
-                else if (bone.StartsWith("hand", StringComparison.Ordinal) && a.Angle == "flex") says = "bent to the palm";
-                else if (bone.StartsWith("arm", StringComparison.Ordinal) && a.Angle == "twist") says = "turned about itself";
-                handles.Add(new($"{bone}.{a.Angle}", group, name.Length == 0 ? says : $"{name} {says}", Math.Clamp(Math.Round(s.Angle(index, a)), least, most), least, most));
+                if (bone.StartsWith("fore", StringComparison.Ordinal))
+                    says = "bent";
+                else if (bone.StartsWith("hand", StringComparison.Ordinal) && a.Angle == "flex")
+                    says = "bent to the palm";
+                else if (bone.StartsWith("arm", StringComparison.Ordinal) && a.Angle == "twist")
+                    says = "turned about itself";
+                handles.Add(
+                    new(
+                        $"{bone}.{a.Angle}",
+                        group,
+                        name.Length == 0 ? says : $"{name} {says}",
+                        Math.Clamp(Math.Round(s.Angle(index, a)), least, most),
+                        least,
+                        most
+                    )
+                );
             }
         }
-        foreach (var (bone, group) in Spine) Angles(bone, group, "");
+        foreach (var (bone, group) in Spine)
+            Angles(bone, group, "");
         foreach (var (side, word) in new[] { ("L", "Left"), ("R", "Right") })
-            foreach (var (bone, name) in Arm) Angles($"{bone}.{side}", $"{word} arm", name);
+        foreach (var (bone, name) in Arm)
+            Angles($"{bone}.{side}", $"{word} arm", name);
         foreach (var (side, word) in new[] { ("L", "Left"), ("R", "Right") })
         {
-            if (pose.Feet?.GetValueOrDefault(side) is not { } f) continue;
+            if (pose.Feet?.GetValueOrDefault(side) is not { } f)
+                continue;
             handles.Add(new($"feet.{side}.x", $"{word} foot", "to the figure's left", f.At.X, f.At.X - 12, f.At.X + 12));
             handles.Add(new($"feet.{side}.z", $"{word} foot", "forward", f.At.Y, f.At.Y - 12, f.At.Y + 12));
-            if (!f.Free) handles.Add(new($"feet.{side}.lift", $"{word} foot", "heel lifted", f.Lift, LiftLimits.Item1, LiftLimits.Item2));
+            if (!f.Free)
+                handles.Add(new($"feet.{side}.lift", $"{word} foot", "heel lifted", f.Lift, LiftLimits.Item1, LiftLimits.Item2));
         }
         return handles;
     }
@@ -61,15 +98,24 @@ public static partial class PoseEdit
     /// <exception cref="InputException">Not of that shape.</exception>
     public static IReadOnlyList<(string Key, float Value)> Read(string? text)
     {
-        if (string.IsNullOrWhiteSpace(text)) return [];
-        if (text.Length > 2000) throw new InputException("too many changes at once", "edit", "up to 2,000 letters");
-        return [.. text.Split(',').Select(part =>
-        {
-            var cut = part.LastIndexOf(':');
-            return cut > 0 && float.TryParse(part[(cut + 1)..], NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && float.IsFinite(v)
-                ? (part[..cut], v)
-                : throw new InputException($"'{part}' is no change of a pose", "edit", "joint.angle:degrees, as in pelvis.side:8");
-        })];
+        if (string.IsNullOrWhiteSpace(text))
+            return [];
+        if (text.Length > 2000)
+            throw new InputException("too many changes at once", "edit", "up to 2,000 letters");
+        return
+        [
+            .. text.Split(',')
+                .Select(part =>
+                {
+                    var cut = part.LastIndexOf(':');
+                    return
+                        cut > 0
+                        && float.TryParse(part[(cut + 1)..], NumberStyles.Float, CultureInfo.InvariantCulture, out var v)
+                        && float.IsFinite(v)
+                        ? (part[..cut], v)
+                        : throw new InputException($"'{part}' is no change of a pose", "edit", "joint.angle:degrees, as in pelvis.side:8");
+                }),
+        ];
     }
 
     /// <summary>The pose with changes made. An arm that was placed by its hand is let go when one of its joints is changed, from the
@@ -90,11 +136,18 @@ public static partial class PoseEdit
             if (bone == "pelvis")
             {
                 Within(key, value, RootLimits);
-                root = angle switch { "flex" => root with { Flex = value }, "side" => root with { Side = value }, "twist" => root with { Twist = value }, _ => throw Unknown(key) };
+                root = angle switch
+                {
+                    "flex" => root with { Flex = value },
+                    "side" => root with { Side = value },
+                    "twist" => root with { Twist = value },
+                    _ => throw Unknown(key),
+                };
             }
             else if (bone.StartsWith("feet.", StringComparison.Ordinal))
             {
-                if (feet is null || !feet.TryGetValue(bone[5..], out var f)) throw Unknown(key);
+                if (feet is null || !feet.TryGetValue(bone[5..], out var f))
+                    throw Unknown(key);
                 feet[bone[5..]] = angle switch
                 {
                     "x" => f with { At = new(Within(key, value, FootLimits.Item1 * 2, FootLimits.Item2 * 2), f.At.Y) },
@@ -105,11 +158,15 @@ public static partial class PoseEdit
             }
             else
             {
-                if (!s.Body.HasBone(bone) || s.Body.Bones[s.Body.BoneIndex(bone)].Angles.All(a => a.Angle != angle)) throw Unknown(key);
-                if (s.Body.Tables.Limit(bone, angle) is { } limit) Within(key, value, limit);
+                if (!s.Body.HasBone(bone) || s.Body.Bones[s.Body.BoneIndex(bone)].Angles.All(a => a.Angle != angle))
+                    throw Unknown(key);
+                if (s.Body.Tables.Limit(bone, angle) is { } limit)
+                    Within(key, value, limit);
                 var side = bone[^1].ToString();
-                if (hands?.ContainsKey(side) == true && Sides.Stem(bone) is "arm" or "fore" or "hand") LetGo(side);
-                if (!joints.TryGetValue(bone, out var angles)) joints[bone] = angles = [];
+                if (hands?.ContainsKey(side) == true && Sides.Stem(bone) is "arm" or "fore" or "hand")
+                    LetGo(side);
+                if (!joints.TryGetValue(bone, out var angles))
+                    joints[bone] = angles = [];
                 angles[angle] = value;
             }
         }
@@ -121,11 +178,16 @@ public static partial class PoseEdit
             foreach (var stem in new[] { "arm", "fore", "hand" })
             {
                 var index = s.Body.BoneIndex($"{stem}.{side}");
-                joints[$"{stem}.{side}"] = s.Body.Bones[index].Angles.ToDictionary(a => a.Angle, a =>
-                {
-                    var degrees = (float)s.Angle(index, a);
-                    return s.Body.Tables.Limit(stem, a.Angle) is { } l ? Math.Clamp(degrees, l.Least, l.Greatest) : degrees;
-                });
+                joints[$"{stem}.{side}"] = s
+                    .Body.Bones[index]
+                    .Angles.ToDictionary(
+                        a => a.Angle,
+                        a =>
+                        {
+                            var degrees = (float)s.Angle(index, a);
+                            return s.Body.Tables.Limit(stem, a.Angle) is { } l ? Math.Clamp(degrees, l.Least, l.Greatest) : degrees;
+                        }
+                    );
             }
         }
     }
@@ -135,9 +197,14 @@ public static partial class PoseEdit
     private static float Within(string key, float value, (float, float) limits) => Within(key, value, limits.Item1, limits.Item2);
 
     private static float Within(string key, float value, float least, float most) =>
-        value >= least - 0.01f && value <= most + 0.01f ? value : throw new InputException($"{key} of {value:0.#}° is beyond what the joint does", "edit", $"{least:0} to {most:0}");
+        value >= least - 0.01f && value <= most + 0.01f
+            ? value
+            : throw new InputException($"{key} of {value:0.#}° is beyond what the joint does", "edit", $"{least:0} to {most:0}");
 
-    [GeneratedRegex(@"^\s*(?<part>pelvis|hips|waist|ribcage|chest|shoulders|neck|head)\s+(?<deg>\d{1,2})\s*°?\s*(?:(?<updown>down|up)\s+on\s+the\s+(?<side>left|right)|(?:turned|twisted)\s+(?:to\s+the\s+)?(?<turn>left|right)|(?<bow>forward|back(?:ward)?))\s*$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^\s*(?<part>pelvis|hips|waist|ribcage|chest|shoulders|neck|head)\s+(?<deg>\d{1,2})\s*°?\s*(?:(?<updown>down|up)\s+on\s+the\s+(?<side>left|right)|(?:turned|twisted)\s+(?:to\s+the\s+)?(?<turn>left|right)|(?<bow>forward|back(?:ward)?))\s*$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
     private static partial Regex Sentence();
 
     /// <summary>Tilts in words: "pelvis 8° down on the left", "head 15 turned right", "ribcage 10 forward". A tilt to the side is
@@ -146,14 +213,34 @@ public static partial class PoseEdit
     public static IReadOnlyList<(string Key, float Value)> FromWords(string words, Pose pose)
     {
         var m = Sentence().Match(words);
-        if (!m.Success) throw new InputException($"“{words.Trim()}” can't be read as a tilt", "tilt", "pelvis, waist, ribcage, shoulders, neck or head; degrees; down or up on the left or right, turned left or right, forward or back");
-        var bone = m.Groups["part"].Value.ToLowerInvariant() switch { "pelvis" or "hips" => "pelvis", "waist" => "lumbar", "ribcage" or "chest" or "shoulders" => "thorax", var p => p };
+        if (!m.Success)
+            throw new InputException(
+                $"“{words.Trim()}” can't be read as a tilt",
+                "tilt",
+                "pelvis, waist, ribcage, shoulders, neck or head; degrees; down or up on the left or right, turned left or right, forward or back"
+            );
+        var bone = m.Groups["part"].Value.ToLowerInvariant() switch
+        {
+            "pelvis" or "hips" => "pelvis",
+            "waist" => "lumbar",
+            "ribcage" or "chest" or "shoulders" => "thorax",
+            var p => p,
+        };
         var degrees = float.Parse(m.Groups["deg"].Value, CultureInfo.InvariantCulture);
         bool Left(string group) => m.Groups[group].Value.StartsWith("l", StringComparison.OrdinalIgnoreCase);
-        if (m.Groups["turn"].Success) return [($"{bone}.twist", Left("turn") ? degrees : -degrees)];
-        if (m.Groups["bow"].Success) return [($"{bone}.flex", m.Groups["bow"].Value.StartsWith("f", StringComparison.OrdinalIgnoreCase) ? degrees : -degrees)];
+        if (m.Groups["turn"].Success)
+            return [($"{bone}.twist", Left("turn") ? degrees : -degrees)];
+        if (m.Groups["bow"].Success)
+            return [($"{bone}.flex", m.Groups["bow"].Value.StartsWith("f", StringComparison.OrdinalIgnoreCase) ? degrees : -degrees)];
         var down = m.Groups["updown"].Value.StartsWith("d", StringComparison.OrdinalIgnoreCase) == Left("side") ? degrees : -degrees;
-        var carried = bone == "pelvis" ? 0 : pose.Root.Side + Spine.Skip(1).TakeWhile(b => b.Bone != bone).Sum(b => pose.Joints.GetValueOrDefault(b.Bone)?.GetValueOrDefault("side") ?? 0);
+        var carried =
+            bone == "pelvis"
+                ? 0
+                : pose.Root.Side
+                    + Spine
+                        .Skip(1)
+                        .TakeWhile(b => b.Bone != bone)
+                        .Sum(b => pose.Joints.GetValueOrDefault(b.Bone)?.GetValueOrDefault("side") ?? 0);
         return [($"{bone}.side", down - carried)];
     }
 
@@ -164,26 +251,38 @@ public static partial class PoseEdit
         var s = model.Skeleton;
         Vector3 Joint(string bone) => s.Joint[s.Body.BoneIndex(bone)];
         var trunk = Vector3.Normalize(Joint("neck") - Joint("pelvis"));
-        float pelvis = Joint("pelvis").Y, hip = s.Body.Bones[0].Offset.Y;
+        float pelvis = Joint("pelvis").Y,
+            hip = s.Body.Bones[0].Offset.Y;
         // An arm is held up when its upper arm leaves hanging by more than 60° and its hand rests on nothing.
-        bool Held(string side) => Vector3.Normalize(Joint($"fore.{side}") - Joint($"arm.{side}")).Y > -0.5f
+        bool Held(string side) =>
+            Vector3.Normalize(Joint($"fore.{side}") - Joint($"arm.{side}")).Y > -0.5f
             && (s.Pose.Hands?.GetValueOrDefault(side) is not { } h || h.Bone is "thorax" or "head");
         bool Overhead(string side) => Held(side) && Joint($"hand.{side}").Y > Joint("head").Y;
         var twist = MathF.Abs(TwistOf("lumbar") + TwistOf("thorax")) >= 35;
-        var onFeet = s.Pose.Balance is not null || (s.Pose.Feet is { Count: 2 } f && f.Values.All(x => !x.Free) && s.Pose.Props is null && pelvis > 35);
+        var onFeet =
+            s.Pose.Balance is not null
+            || (s.Pose.Feet is { Count: 2 } f && f.Values.All(x => !x.Free) && s.Pose.Props is null && pelvis > 35);
         var bent = pelvis < hip - 6;
         if (!onFeet)
         {
-            if (pelvis < 12 && trunk.Y < 0.8f) return ("lying", "the trunk lies");
+            if (pelvis < 12 && trunk.Y < 0.8f)
+                return ("lying", "the trunk lies");
             return Overhead("L") || Overhead("R") ? ("raised", "an arm is held up") : ("seated", "a seat, the floor or the knees bear it");
         }
         var arms = new[] { "L", "R" }.Count(Held);
-        if (arms == 2 && bent) return ("extreme", "both arms are held out over bent legs");
-        if (arms > 0) return ("raised", "an arm is held up");
-        if (bent) return ("raised", "the legs hold it bent");
-        if (trunk.Y < 0.8f) return ("raised", "the trunk is held bent");
-        if (twist) return ("raised", "the trunk is held twisted");
-        return s.Pose.Balance is { } share && MathF.Max(share[0], share[1]) > 0.72f ? ("one-leg", "one leg bears most of it") : ("standing", "both feet bear it");
+        if (arms == 2 && bent)
+            return ("extreme", "both arms are held out over bent legs");
+        if (arms > 0)
+            return ("raised", "an arm is held up");
+        if (bent)
+            return ("raised", "the legs hold it bent");
+        if (trunk.Y < 0.8f)
+            return ("raised", "the trunk is held bent");
+        if (twist)
+            return ("raised", "the trunk is held twisted");
+        return s.Pose.Balance is { } share && MathF.Max(share[0], share[1]) > 0.72f
+            ? ("one-leg", "one leg bears most of it")
+            : ("standing", "both feet bear it");
 
         float TwistOf(string bone) => s.Pose.Joints.GetValueOrDefault(bone)?.GetValueOrDefault("twist") ?? 0;
     }

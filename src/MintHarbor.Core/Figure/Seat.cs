@@ -11,9 +11,12 @@ public sealed record Seat(double Azimuth, double Distance = 3.2, double EyeHeigh
     /// <exception cref="InputException">Not finite, nearer than 1 m or farther than 20 m, or an eye outside 0.2 to 3 m.</exception>
     public Seat Checked(string field = "seat")
     {
-        if (!double.IsFinite(Azimuth) || Math.Abs(Azimuth) > 3600) throw new InputException("the seat's azimuth is not an angle", $"{field}.azimuth", "degrees, 0 in front of the figure");
-        if (Distance is not (>= 1 and <= 20)) throw new InputException($"a seat {Distance} m from the stand can't be drawn from", $"{field}.distance", "1 to 20 metres");
-        if (EyeHeight is not (>= 0.2 and <= 3)) throw new InputException($"an eye {EyeHeight} m above the floor is out of the room", $"{field}.eyeHeight", "0.2 to 3 metres");
+        if (!double.IsFinite(Azimuth) || Math.Abs(Azimuth) > 3600)
+            throw new InputException("the seat's azimuth is not an angle", $"{field}.azimuth", "degrees, 0 in front of the figure");
+        if (Distance is not (>= 1 and <= 20))
+            throw new InputException($"a seat {Distance} m from the stand can't be drawn from", $"{field}.distance", "1 to 20 metres");
+        if (EyeHeight is not (>= 0.2 and <= 3))
+            throw new InputException($"an eye {EyeHeight} m above the floor is out of the room", $"{field}.eyeHeight", "0.2 to 3 metres");
         return this;
     }
 }
@@ -50,15 +53,27 @@ internal sealed class SeatCamera
 
     /// <summary>A parallel view in which the origin lies at a picture place.</summary>
     /// <param name="scale">Pixels a unit.</param>
-    public static SeatCamera Parallel(Vector3 right, Vector3 up, float scale, float centreX, float centreY, int width, int height) => new(right, up, scale, centreX, centreY, width, height);
+    public static SeatCamera Parallel(Vector3 right, Vector3 up, float scale, float centreX, float centreY, int width, int height) =>
+        new(right, up, scale, centreX, centreY, width, height);
 
     /// <summary>The picture that holds every given place: 88 % of the width or 92 % of the height filled.</summary>
     public static SeatCamera Fit(Seat seat, float metresPerUnit, int width, int height, IEnumerable<Vector3[]> places)
     {
         var (sin, cos) = Math.SinCos(seat.Azimuth * Math.PI / 180);
         var away = new Vector3((float)sin, 0, (float)cos);
-        var camera = new SeatCamera((away * (float)(seat.Distance / metresPerUnit)) with { Y = (float)(seat.EyeHeight / metresPerUnit) }, -away, width, height);
-        float x0 = float.MaxValue, x1 = float.MinValue, y0 = x0, y1 = x1;
+        var camera = new SeatCamera(
+            (away * (float)(seat.Distance / metresPerUnit)) with
+            {
+                Y = (float)(seat.EyeHeight / metresPerUnit),
+            },
+            -away,
+            width,
+            height
+        );
+        float x0 = float.MaxValue,
+            x1 = float.MinValue,
+            y0 = x0,
+            y1 = x1;
         foreach (var set in places)
         {
             foreach (var place in set)
@@ -85,7 +100,8 @@ internal sealed class SeatCamera
     }
 
     /// <summary>The place that a pixel shows at a depth.</summary>
-    public Vector3 At(float x, float y, float depth) => parallel ? Eye + Aside(x, y) + (Forward * depth) : Eye + ((Forward + Aside(x, y)) * depth);
+    public Vector3 At(float x, float y, float depth) =>
+        parallel ? Eye + Aside(x, y) + (Forward * depth) : Eye + ((Forward + Aside(x, y)) * depth);
 
     /// <summary>Where a pixel's line of sight meets the floor; null where it doesn't.</summary>
     public Vector3? OnFloor(float x, float y)

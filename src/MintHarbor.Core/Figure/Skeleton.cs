@@ -18,15 +18,22 @@ internal sealed class Skeleton
     public Pose Pose { get; }
     public Vector3[] Joint { get; }
     public Quaternion[] Frame { get; }
+
     /// <summary>The part of each frame that is only a turn about the bone's own length.</summary>
     public Quaternion[] Twist { get; }
     public Vector3 CentreOfMass { get; private set; }
+
     /// <summary>How far a hand or foot fell short of its place, units; 0 where all were reached.</summary>
     public float OutOfReach { get; private set; }
     public IReadOnlyList<Vector3> Support => support;
 
     public Vector3 World(int bone, Vector3 at) => Joint[bone] + Vector3.Transform(at, Frame[bone]);
-    public Vector3 World(string bone, Vector3 rest) { var b = Body.BoneIndex(bone); return World(b, Body.Local(b, rest)); }
+
+    public Vector3 World(string bone, Vector3 rest)
+    {
+        var b = Body.BoneIndex(bone);
+        return World(b, Body.Local(b, rest));
+    }
 
     public static Skeleton Solve(Body body, Pose pose) => new(body, pose);
 
@@ -39,11 +46,22 @@ internal sealed class Skeleton
         for (var i = 0; i < n; i++)
         {
             var b = body.Bones[i];
-            var given = i == 0
-                ? new Dictionary<string, float> { ["flex"] = root.Flex, ["side"] = root.Side, ["twist"] = root.Twist }
-                : pose.Joints.GetValueOrDefault(b.Id);
-            local[i] = given is null ? Quaternion.Identity : b.Angles.Aggregate(Quaternion.Identity, (q, a) =>
-                given.TryGetValue(a.Angle, out var degrees) ? q * About(a.Axis, degrees * a.Sign * (a.RightNegates && b.Side < 0 ? -1 : 1)) : q);
+            var given =
+                i == 0
+                    ? new Dictionary<string, float>
+                    {
+                        ["flex"] = root.Flex,
+                        ["side"] = root.Side,
+                        ["twist"] = root.Twist,
+                    }
+                    : pose.Joints.GetValueOrDefault(b.Id);
+            local[i] = given is null
+                ? Quaternion.Identity
+                : b.Angles.Aggregate(Quaternion.Identity, (q, a) =>
+                    given.TryGetValue(a.Angle, out var degrees)
+                        ? q * About(a.Axis, degrees * a.Sign * (a.RightNegates && b.Side < 0 ? -1 : 1))
+                        : q
+                );
         }
         Frame[0] = local[0];
         var fixedHeight = root.Height is not null || root.At is not null;
@@ -55,24 +73,33 @@ internal sealed class Skeleton
             OutOfReach = 0;
             Forward();
             // Left before right: the right foot takes the lower of both heights.
-            foreach (var (side, foot) in (pose.Feet ?? []).OrderBy(f => f.Key)) Foot(side, foot, fixedHeight);
+            foreach (var (side, foot) in (pose.Feet ?? []).OrderBy(f => f.Key))
+                Foot(side, foot, fixedHeight);
             Forward();
-            foreach (var (side, hand) in pose.Hands ?? []) Hand(side, hand);
+            foreach (var (side, hand) in pose.Hands ?? [])
+                Hand(side, hand);
             Forward();
             CentreOfMass = body.Masses.Aggregate(Vector3.Zero, (c, m) => c + (World(m.Bone, m.At) * m.Share));
-            if (round == Rounds - 1) break;
+            if (round == Rounds - 1)
+                break;
             if (pose.Balance is { } share)
             {
                 var away = (support[0] * share[0]) + (support[1] * share[1]) - CentreOfMass;
                 Joint[0] += new Vector3(away.X * 0.9f, 0, away.Z * 0.9f);
             }
-            if (!fixedHeight && pose.Feet is not null) Joint[0].Y += raise;
-            if (pose.Balance is null && fixedHeight && round > 0) break;
+            if (!fixedHeight && pose.Feet is not null)
+                Joint[0].Y += raise;
+            if (pose.Balance is null && fixedHeight && round > 0)
+                break;
         }
         for (var i = 0; i < n; i++)
         {
             var parent = body.Bones[i].Parent;
-            if (parent < 0) { Twist[i] = Frame[i]; continue; }
+            if (parent < 0)
+            {
+                Twist[i] = Frame[i];
+                continue;
+            }
             var own = Quaternion.Conjugate(Frame[parent]) * Frame[i];
             var twist = new Quaternion(0, own.Y, 0, own.W);
             Twist[i] = Frame[parent] * (twist.LengthSquared() < 1e-6f ? Quaternion.Identity : Quaternion.Normalize(twist));
@@ -80,7 +107,15 @@ internal sealed class Skeleton
     }
 
     private static Quaternion About(string axis, float degrees) =>
-        Quaternion.CreateFromAxisAngle(axis switch { "X" => Vector3.UnitX, "Y" => Vector3.UnitY, _ => Vector3.UnitZ }, degrees * Degree);
+        Quaternion.CreateFromAxisAngle(
+            axis switch
+            {
+                "X" => Vector3.UnitX,
+                "Y" => Vector3.UnitY,
+                _ => Vector3.UnitZ,
+            },
+            degrees * Degree
+        );
 
     private static Quaternion FromAxes(Vector3 x, Vector3 y, Vector3 z) =>
         Quaternion.Normalize(Quaternion.CreateFromRotationMatrix(new(x.X, x.Y, x.Z, 0, y.X, y.Y, y.Z, 0, z.X, z.Y, z.Z, 0, 0, 0, 0, 1)));
@@ -90,15 +125,20 @@ internal sealed class Skeleton
         for (var i = 0; i < Body.Bones.Count; i++)
         {
             var p = Body.Bones[i].Parent;
-            if (p < 0) continue;
+            if (p < 0)
+                continue;
             Joint[i] = Joint[p] + Vector3.Transform(Body.Bones[i].Offset, Frame[p]);
-            if (!solved[i]) Frame[i] = Frame[p] * local[i];
+            if (!solved[i])
+                Frame[i] = Frame[p] * local[i];
         }
     }
 
     private void Foot(string side, FootOfPose f, bool fixedHeight)
     {
-        int hip = Body.BoneIndex("hip." + side), knee = Body.BoneIndex("knee." + side), foot = Body.BoneIndex("foot." + side), toe = Body.BoneIndex("toe." + side);
+        int hip = Body.BoneIndex("hip." + side),
+            knee = Body.BoneIndex("knee." + side),
+            foot = Body.BoneIndex("foot." + side),
+            toe = Body.BoneIndex("toe." + side);
         var yaw = About("Y", f.Yaw);
         var turned = yaw * About("X", f.Lift) * About("Z", f.Roll);
         var ankleHeight = Body.Bones[foot].Rest.Y * Body.Bones[foot].Scale.Y;
@@ -128,10 +168,13 @@ internal sealed class Skeleton
 
     private void Hand(string side, HandOfPose h)
     {
-        int arm = Body.BoneIndex("arm." + side), fore = Body.BoneIndex("fore." + side), hand = Body.BoneIndex("hand." + side);
+        int arm = Body.BoneIndex("arm." + side),
+            fore = Body.BoneIndex("fore." + side),
+            hand = Body.BoneIndex("hand." + side);
         var target = h.Bone is { } b ? World(b, h.At) : h.At;
         var pole = h.Elbow is { } e ? Vector3.Normalize(e) : new Vector3(0, -0.3f, -1);
-        if (h.ElbowInThorax) pole = Vector3.Transform(pole, Frame[Body.BoneIndex("thorax")]);
+        if (h.ElbowInThorax)
+            pole = Vector3.Transform(pole, Frame[Body.BoneIndex("thorax")]);
         Reach(arm, fore, hand, target, pole, -1, (Body.Bones[fore].Offset.Length() + Body.Bones[hand].Offset.Length()) * 0.995f);
         if (h.Fingers is { } fingers && h.Palm is { } palm)
         {
@@ -146,7 +189,8 @@ internal sealed class Skeleton
     /// <summary>Two bones from <paramref name="a"/> to a target, the middle joint in the plane of the pole (law of cosines).</summary>
     private void Reach(int a, int b, int c, Vector3 target, Vector3 pole, int bend, float most)
     {
-        float first = Body.Bones[b].Offset.Length(), second = Body.Bones[c].Offset.Length();
+        float first = Body.Bones[b].Offset.Length(),
+            second = Body.Bones[c].Offset.Length();
         var start = Joint[a];
         var away = target - start;
         var distance = away.Length();
@@ -166,7 +210,11 @@ internal sealed class Skeleton
         // A child's joint isn't exactly under its parent's: its rest direction is turned out of the frame.
         (Frame[a], solved[a], Joint[b]) = (FromAxes(x, y1, z1) * Upright(Body.Bones[b].Offset), true, middle);
         var y2 = -Vector3.Normalize(target - middle);
-        (Frame[b], solved[b], Joint[c]) = (FromAxes(x, y2, Vector3.Normalize(Vector3.Cross(x, y2))) * Upright(Body.Bones[c].Offset), true, target);
+        (Frame[b], solved[b], Joint[c]) = (
+            FromAxes(x, y2, Vector3.Normalize(Vector3.Cross(x, y2))) * Upright(Body.Bones[c].Offset),
+            true,
+            target
+        );
     }
 
     private static Quaternion Upright(Vector3 offset)
@@ -190,8 +238,14 @@ internal sealed class Skeleton
             ? [Math.Atan2(m.M23, m.M22), Math.Atan2(m.M31, m.M11), Math.Asin(Math.Clamp(-m.M21, -1, 1))]
             : [Math.Atan2(-m.M32, m.M22), Math.Atan2(-m.M13, m.M11), Math.Asin(Math.Clamp(m.M12, -1, 1))];
         double[] other = [one[0] + Math.PI, one[1] + Math.PI, Math.PI - one[2]];
-        double Degrees(double[] xyz, JointAngle a) => Math.IEEERemainder(xyz[a.Axis[0] - 'X'] * 180 / Math.PI, 360) * a.Sign * (a.RightNegates && b.Side < 0 ? -1 : 1);
-        double Beyond(double[] xyz) => b.Angles.Sum(a => Body.Tables.Limit(b.Id, a.Angle) is { } l ? Math.Max(0, Math.Max(l.Least - Degrees(xyz, a), Degrees(xyz, a) - l.Greatest)) : 0);
+        double Degrees(double[] xyz, JointAngle a) =>
+            Math.IEEERemainder(xyz[a.Axis[0] - 'X'] * 180 / Math.PI, 360) * a.Sign * (a.RightNegates && b.Side < 0 ? -1 : 1);
+        double Beyond(double[] xyz) =>
+            b.Angles.Sum(a =>
+                Body.Tables.Limit(b.Id, a.Angle) is { } l
+                    ? Math.Max(0, Math.Max(l.Least - Degrees(xyz, a), Degrees(xyz, a) - l.Greatest))
+                    : 0
+            );
         return Degrees(Beyond(other) < Beyond(one) - 0.5 ? other : one, angle);
     }
 }

@@ -13,6 +13,7 @@ public readonly record struct Drapery
 
     /// <summary>A value that nobody decided is clothed.</summary>
     public bool Clothed => !undraped;
+
     private Drapery(bool clothed) => undraped = !clothed;
 
     /// <param name="minors">The view is for a course with anyone under 18: always clothed.</param>
@@ -20,7 +21,13 @@ public readonly record struct Drapery
     public static Drapery For(bool minors, bool wanted) => new(minors || wanted);
 }
 
-public enum FigureViewKind { Line, Tone, Mass, Construction }
+public enum FigureViewKind
+{
+    Line,
+    Tone,
+    Mass,
+    Construction,
+}
 
 /// <summary>A limb from this seat: seen length over the length it would have square to the eye at its own distance.</summary>
 /// <param name="Name">In plain words.</param>
@@ -41,14 +48,17 @@ public sealed record FigureView
     public TonePicture? Tone { get; init; }
     public required IReadOnlyDictionary<string, SeenLandmark> Landmarks { get; init; }
     public required IReadOnlyList<Foreshortening> Limbs { get; init; }
+
     /// <summary>The line of action in picture pixels.</summary>
     public required IReadOnlyList<Vec2> Action { get; init; }
 
     /// <exception cref="InputException">A size or count of values that can't be drawn.</exception>
     internal static void CheckSize(int width, int height, int values)
     {
-        if (width is < 40 or > 2000 || height is < 40 or > 2000) throw new InputException($"a picture of {width} × {height} pixels can't be drawn", "width", "40 to 2000 pixels a side");
-        if (values is not (0 or 3 or 5 or 9)) throw new InputException($"{values} values", "values", "0 (soft), 3, 5 or 9");
+        if (width is < 40 or > 2000 || height is < 40 or > 2000)
+            throw new InputException($"a picture of {width} × {height} pixels can't be drawn", "width", "40 to 2000 pixels a side");
+        if (values is not (0 or 3 or 5 or 9))
+            throw new InputException($"{values} values", "values", "0 (soft), 3, 5 or 9");
     }
 
     public string MassPath => Curves.Loops(Mass);
@@ -57,7 +67,8 @@ public sealed record FigureView
     public string LinePath()
     {
         var to = new StringBuilder();
-        foreach (var s in Strokes) Curves.Ribbon(to, s);
+        foreach (var s in Strokes)
+            Curves.Ribbon(to, s);
         return to.ToString();
     }
 
@@ -68,21 +79,32 @@ public sealed record FigureView
         var svg = new StringBuilder($"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {Width} {Height}\">");
         switch (Kind)
         {
-            case FigureViewKind.Line: svg.Append($"<path fill=\"{ink}\" d=\"").Append(LinePath()).Append("\"/>"); break;
-            case FigureViewKind.Mass: svg.Append($"<path fill=\"{ink}\" fill-rule=\"evenodd\" d=\"").Append(MassPath).Append("\"/>"); break;
+            case FigureViewKind.Line:
+                svg.Append($"<path fill=\"{ink}\" d=\"").Append(LinePath()).Append("\"/>");
+                break;
+            case FigureViewKind.Mass:
+                svg.Append($"<path fill=\"{ink}\" fill-rule=\"evenodd\" d=\"").Append(MassPath).Append("\"/>");
+                break;
             case FigureViewKind.Construction:
-                svg.Append("<path fill=\"#E4DDCB\" fill-rule=\"evenodd\" d=\"").Append(MassPath).Append("\"/><g fill=\"none\" stroke-linecap=\"round\">");
-                foreach (var c in Construction) svg.Append(ConstructionSvg(c, Height / 720f));
+                svg.Append("<path fill=\"#E4DDCB\" fill-rule=\"evenodd\" d=\"")
+                    .Append(MassPath)
+                    .Append("\"/><g fill=\"none\" stroke-linecap=\"round\">");
+                foreach (var c in Construction)
+                    svg.Append(ConstructionSvg(c, Height / 720f));
                 svg.Append("</g>");
                 break;
-            default: throw new InvalidOperationException("a tone view is pixels");
+            default:
+                throw new InvalidOperationException("a tone view is pixels");
         }
         return svg.Append("</svg>").ToString();
     }
 
     private static string ConstructionSvg(ConstructionLine c, float unit)
     {
-        if (c.Role == "joint") return FormattableString.Invariant($"<circle cx=\"{c.Places[0].X:0.#}\" cy=\"{c.Places[0].Y:0.#}\" r=\"{3.2f * unit:0.##}\" stroke=\"#12454A\" stroke-width=\"{1.4f * unit:0.##}\"/>");
+        if (c.Role == "joint")
+            return FormattableString.Invariant(
+                $"<circle cx=\"{c.Places[0].X:0.#}\" cy=\"{c.Places[0].Y:0.#}\" r=\"{3.2f * unit:0.##}\" stroke=\"#12454A\" stroke-width=\"{1.4f * unit:0.##}\"/>"
+            );
         var (colour, width, dash) = c.Role switch
         {
             "egg" or "box" or "axis" or "ball" or "jaw" => ("#12454A", 1.5f, ""),
@@ -93,7 +115,9 @@ public sealed record FigureView
             "action" => ("#2A7F68", 2.6f, ""),
             _ => ("#22302E", 0.9f, " stroke-dasharray=\"1 3\""),
         };
-        return FormattableString.Invariant($"<path stroke=\"{colour}\" stroke-width=\"{width * unit:0.##}\"{dash} d=\"{Curves.Polyline(c.Places)}{(c.Closed ? "Z" : "")}\"/>");
+        return FormattableString.Invariant(
+            $"<path stroke=\"{colour}\" stroke-width=\"{width * unit:0.##}\"{dash} d=\"{Curves.Polyline(c.Places)}{(c.Closed ? "Z" : "")}\"/>"
+        );
     }
 }
 
@@ -102,12 +126,18 @@ public sealed record FigureView
 public sealed class StudioFigure(long budget = 96L << 20)
 {
     /// <summary>Grid step of a drawing, of a preview and of a picture no larger than a thumb, units.</summary>
-    public const float Fine = 0.45f, Coarse = 0.6f, Thumb = 0.9f;
+    public const float Fine = 0.45f,
+        Coarse = 0.6f,
+        Thumb = 0.9f;
 
     private static readonly (string Id, string Name, string From, string To)[] LimbTable =
     [
-        ("upper-arm", "upper arm", "arm", "fore"), ("forearm", "forearm", "fore", "hand"), ("hand", "hand", "hand", "tips"),
-        ("thigh", "thigh", "hip", "knee"), ("shank", "lower leg", "knee", "foot"), ("foot", "foot", "foot", "toe"),
+        ("upper-arm", "upper arm", "arm", "fore"),
+        ("forearm", "forearm", "fore", "hand"),
+        ("hand", "hand", "hand", "tips"),
+        ("thigh", "thigh", "hip", "knee"),
+        ("shank", "lower leg", "knee", "foot"),
+        ("foot", "foot", "foot", "toe"),
     ];
 
     private readonly Lock gate = new();
@@ -122,8 +152,10 @@ public sealed class StudioFigure(long budget = 96L << 20)
         Lazy<FigureModel> model;
         lock (gate)
         {
-            if (kept.TryGetValue(key, out var node)) byUse.Remove(node);
-            else node = kept[key] = new((key, new(() => new FigureModel(made, pose, drapery.Clothed, step))));
+            if (kept.TryGetValue(key, out var node))
+                byUse.Remove(node);
+            else
+                node = kept[key] = new((key, new(() => new FigureModel(made, pose, drapery.Clothed, step))));
             byUse.AddFirst(node);
             model = node.Value.Model;
         }
@@ -135,14 +167,21 @@ public sealed class StudioFigure(long budget = 96L << 20)
     /// <summary>A name for a pose by its content: what caches and addresses go by.</summary>
     public static string Key(Pose pose) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(pose.ToJson())))[..20];
 
-    public long BytesKept { get { lock (gate) return byUse.Where(m => m.Model.IsValueCreated).Sum(m => m.Model.Value.Bytes); } }
+    public long BytesKept
+    {
+        get
+        {
+            lock (gate)
+                return byUse.Where(m => m.Model.IsValueCreated).Sum(m => m.Model.Value.Bytes);
+        }
+    }
 
     private void Trim()
     {
         lock (gate)
         {
             long sum = 0;
-            for (var node = byUse.First; node is not null;)
+            for (var node = byUse.First; node is not null; )
             {
                 var next = node.Next;
                 if (node.Value.Model.IsValueCreated && (sum += node.Value.Model.Value.Bytes) > budget && node != byUse.First)
@@ -158,7 +197,16 @@ public sealed class StudioFigure(long budget = 96L << 20)
     /// <summary>Draws a model from a seat.</summary>
     /// <param name="values">For tone: 0 soft, else 3, 5 or 9 steps.</param>
     /// <exception cref="InputException">A seat, size or count of values that can't be drawn.</exception>
-    public static FigureView View(FigureModel model, Seat seat, FigureViewKind kind, int width = 480, int height = 720, int values = 0, Lamp? lamp = null, int finer = 2)
+    public static FigureView View(
+        FigureModel model,
+        Seat seat,
+        FigureViewKind kind,
+        int width = 480,
+        int height = 720,
+        int values = 0,
+        Lamp? lamp = null,
+        int finer = 2
+    )
     {
         seat.Checked();
         FigureView.CheckSize(width, height, values);
@@ -172,19 +220,35 @@ public sealed class StudioFigure(long budget = 96L << 20)
         TonePicture? tone = null;
         switch (kind)
         {
-            case FigureViewKind.Line: strokes = LineView.Draw(depth, model.Parts, light, model.Features.Select(f => (f, 1f)), model.Solids.Select(s => s.Solid)); break;
-            case FigureViewKind.Mass: mass = MassView.Loops(depth); break;
-            case FigureViewKind.Construction: (mass, construction) = (MassView.Loops(depth), ConstructionView.Draw(model, camera)); break;
+            case FigureViewKind.Line:
+                strokes = LineView.Draw(depth, model.Parts, light, model.Features.Select(f => (f, 1f)), model.Solids.Select(s => s.Solid));
+                break;
+            case FigureViewKind.Mass:
+                mass = MassView.Loops(depth);
+                break;
+            case FigureViewKind.Construction:
+                (mass, construction) = (MassView.Loops(depth), ConstructionView.Draw(model, camera));
+                break;
             default:
                 var shadow = new ShadowMap(light, meshes, model.Low, model.High);
-                var large = finer == 1 ? depth : new DepthPicture(SeatCamera.Fit(seat, model.MetresPerUnit, width * finer, height * finer, model.Places), meshes);
+                var large =
+                    finer == 1
+                        ? depth
+                        : new DepthPicture(SeatCamera.Fit(seat, model.MetresPerUnit, width * finer, height * finer, model.Places), meshes);
                 tone = ToneView.Draw(large, shadow, values, finer);
                 break;
         }
         return new()
         {
-            Width = width, Height = height, Kind = kind, Strokes = strokes, Mass = mass, Construction = construction, Tone = tone,
-            Landmarks = model.Landmarks.ToDictionary(l => l.Id, l => Seen(l, depth)), Limbs = Limbs(model, camera),
+            Width = width,
+            Height = height,
+            Kind = kind,
+            Strokes = strokes,
+            Mass = mass,
+            Construction = construction,
+            Tone = tone,
+            Landmarks = model.Landmarks.ToDictionary(l => l.Id, l => Seen(l, depth)),
+            Limbs = Limbs(model, camera),
             Action = [.. ConstructionView.ActionLine(model, camera).Select(p => new Vec2(p.X, p.Y))],
         };
     }
@@ -219,26 +283,35 @@ public sealed class StudioFigure(long budget = 96L << 20)
     /// <summary>Seen over true length of every limb, those with the most foreshortening first.</summary>
     private static List<Foreshortening> Limbs(Skeleton s, SeatCamera camera)
     {
-        return [.. from side in new[] { ".L", ".R" }
-                   from limb in LimbTable
-                   let a = s.Joint[s.Body.BoneIndex(limb.From + side)]
-                   let b = s.Joint[s.Body.BoneIndex(limb.To + side)]
-                   let pa = camera.Project(a)
-                   let pb = camera.Project(b)
-                   let seen = new Vector2(pa.X - pb.X, pa.Y - pb.Y).Length()
-                   let whole = camera.Focal * Vector3.Distance(a, b) / ((pa.Z + pb.Z) / 2)
-                   let ratio = Math.Min(1.0, seen / whole)
-                   orderby ratio
-                   select new Foreshortening(limb.Id + side, (side == ".L" ? "left " : "right ") + limb.Name, ratio)];
+        return
+        [
+            .. from side in new[] { ".L", ".R" }
+            from limb in LimbTable
+            let a = s.Joint[s.Body.BoneIndex(limb.From + side)]
+            let b = s.Joint[s.Body.BoneIndex(limb.To + side)]
+            let pa = camera.Project(a)
+            let pb = camera.Project(b)
+            let seen = new Vector2(pa.X - pb.X, pa.Y - pb.Y).Length()
+            let whole = camera.Focal * Vector3.Distance(a, b) / ((pa.Z + pb.Z) / 2)
+            let ratio = Math.Min(1.0, seen / whole)
+            orderby ratio
+            select new Foreshortening(limb.Id + side, (side == ".L" ? "left " : "right ") + limb.Name, ratio),
+        ];
     }
 }
 
 /// <summary>The bodies and poses that ship with the core, read and checked once.</summary>
 public static class FigureCatalogue
 {
-    private static readonly Lazy<FigureTables> LazyTables = new(() => FigureTables.Read("figure/body.json", FigureFile.Resource("figure/body")));
-    private static readonly Lazy<IReadOnlyList<BodyRow>> LazyBodies = new(() => BodyRow.ReadAll("figure/bodies.json", FigureFile.Resource("figure/bodies"), Tables));
-    private static readonly Lazy<IReadOnlyList<Pose>> LazyPoses = new(() => Figure.Pose.ReadAll("figure/poses.json", FigureFile.Resource("figure/poses"), Tables));
+    private static readonly Lazy<FigureTables> LazyTables = new(() =>
+        FigureTables.Read("figure/body.json", FigureFile.Resource("figure/body"))
+    );
+    private static readonly Lazy<IReadOnlyList<BodyRow>> LazyBodies = new(() =>
+        BodyRow.ReadAll("figure/bodies.json", FigureFile.Resource("figure/bodies"), Tables)
+    );
+    private static readonly Lazy<IReadOnlyList<Pose>> LazyPoses = new(() =>
+        Figure.Pose.ReadAll("figure/poses.json", FigureFile.Resource("figure/poses"), Tables)
+    );
     private static readonly Dictionary<string, Body> Made = [];
 
     public static FigureTables Tables => LazyTables.Value;
@@ -246,19 +319,23 @@ public static class FigureCatalogue
     public static IReadOnlyList<Pose> Poses => LazyPoses.Value;
 
     /// <exception cref="InputException">No pose of that id.</exception>
-    public static Pose Pose(string id) => Poses.FirstOrDefault(p => p.Id == id) ?? throw new InputException($"there is no pose '{id}'", "pose", string.Join(", ", Poses.Select(p => p.Id)));
+    public static Pose Pose(string id) =>
+        Poses.FirstOrDefault(p => p.Id == id)
+        ?? throw new InputException($"there is no pose '{id}'", "pose", string.Join(", ", Poses.Select(p => p.Id)));
 
     /// <exception cref="InputException">No body of that id.</exception>
     public static Body Body(string id)
     {
-        lock (Made) return Made.TryGetValue(id, out var b) ? b : Made[id] = new(Tables, Bodies, id);
+        lock (Made)
+            return Made.TryGetValue(id, out var b) ? b : Made[id] = new(Tables, Bodies, id);
     }
 
     /// <summary>Reads everything, so that a damaged file stops the start and not the first page.</summary>
     /// <exception cref="FigureFileException">The first thing that is wrong.</exception>
     public static void Check()
     {
-        foreach (var b in Bodies) Body(b.Id);
+        foreach (var b in Bodies)
+            Body(b.Id);
         _ = Poses.Count;
     }
 }

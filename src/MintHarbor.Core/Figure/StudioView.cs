@@ -10,25 +10,39 @@ public sealed record ViewStroke(int Kind, bool Closed, IReadOnlyList<double> At)
 /// <summary>A drawing of the studio figure, or of the studio head, from one side, made once: outlines, silhouette and the places of its landmarks in
 /// picture pixels (third number 1 where the landmark can be seen).</summary>
 public sealed record StudioView(
-    string Id, string Pose, string Body, bool Clothed, double Azimuth, int Width, int Height,
-    IReadOnlyDictionary<string, double[]> Landmarks, string Mass, string Line, IReadOnlyList<ViewStroke>? Strokes = null)
+    string Id,
+    string Pose,
+    string Body,
+    bool Clothed,
+    double Azimuth,
+    int Width,
+    int Height,
+    IReadOnlyDictionary<string, double[]> Landmarks,
+    string Mass,
+    string Line,
+    IReadOnlyList<ViewStroke>? Strokes = null
+)
 {
     /// <summary>The pose of a view that shows a head alone; its body is the sitter, its azimuth the turn.</summary>
     public const string HeadAlone = "head";
 
-    [JsonIgnore] public bool IsHead => Pose == HeadAlone;
+    [JsonIgnore]
+    public bool IsHead => Pose == HeadAlone;
 
     public Vec2? At(string id) => Landmarks.TryGetValue(id, out var p) ? new(p[0], p[1]) : null;
+
     public bool Sees(string id) => Landmarks.TryGetValue(id, out var p) && p[2] > 0;
 
-    [JsonIgnore] public string Name => $"{Pose}, {Body}";
+    [JsonIgnore]
+    public string Name => $"{Pose}, {Body}";
 }
 
 /// <summary>The views that ship with the core.</summary>
 public static class StudioViews
 {
-    private static readonly Lazy<Dictionary<string, StudioView>> ById =
-        new(() => CoreData.Names("views").Select(CoreData.Read<StudioView>).ToDictionary(v => v.Id));
+    private static readonly Lazy<Dictionary<string, StudioView>> ById = new(() =>
+        CoreData.Names("views").Select(CoreData.Read<StudioView>).ToDictionary(v => v.Id)
+    );
 
     public static IReadOnlyCollection<StudioView> All => ById.Value.Values;
 

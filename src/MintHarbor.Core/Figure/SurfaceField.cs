@@ -15,8 +15,10 @@ internal readonly record struct Solid(bool Box, Vector3 Centre, Vector3 Half)
             var q = Vector3.Abs(d) - Half;
             return Vector3.Max(q, Vector3.Zero).Length() + MathF.Min(MathF.Max(q.X, MathF.Max(q.Y, q.Z)), 0);
         }
-        float a = MathF.Sqrt((d.X * d.X) + (d.Z * d.Z)) - Half.X, b = MathF.Abs(d.Y) - Half.Y;
-        float oa = MathF.Max(a, 0), ob = MathF.Max(b, 0);
+        float a = MathF.Sqrt((d.X * d.X) + (d.Z * d.Z)) - Half.X,
+            b = MathF.Abs(d.Y) - Half.Y;
+        float oa = MathF.Max(a, 0),
+            ob = MathF.Max(b, 0);
         return MathF.Min(MathF.Max(a, b), 0) + MathF.Sqrt((oa * oa) + (ob * ob));
     }
 }
@@ -25,7 +27,9 @@ internal readonly record struct Solid(bool Box, Vector3 Centre, Vector3 Half)
 /// groups joined in order. The distance is near the true one only close to the surface, which is where it is used.</summary>
 internal sealed partial class SurfaceField
 {
-    public const int LoftRows = 65, SweepRows = 97, MostGroups = 32;
+    public const int LoftRows = 65,
+        SweepRows = 97,
+        MostGroups = 32;
     private const float Far = 1e3f;
 
     /// <summary>A form in the room.</summary>
@@ -34,20 +38,40 @@ internal sealed partial class SurfaceField
         public FormShape Shape;
         public bool Carve;
         public int Group;
-        public Vector3 A, Along, X, Y, Z, Radii;
-        public float Length, RadiusA, RadiusB, Power, CapA, CapB, Twist;
+        public Vector3 A,
+            Along,
+            X,
+            Y,
+            Z,
+            Radii;
+        public float Length,
+            RadiusA,
+            RadiusB,
+            Power,
+            CapA,
+            CapB,
+            Twist;
+
         /// <summary>Four quarter radii by row: out, in, front, back.</summary>
         public float[] Table;
-        public Vector3[] Centres, Tangents, Rights, Fronts;
+        public Vector3[] Centres,
+            Tangents,
+            Rights,
+            Fronts;
         public Vector3 Ball;
-        public float BallRadius, Margin;
+        public float BallRadius,
+            Margin;
     }
 
     private struct Join
     {
-        public int Source, Target;
-        public bool Carve, Soft;
-        public float Blend, BlendNear, Radius;
+        public int Source,
+            Target;
+        public bool Carve,
+            Soft;
+        public float Blend,
+            BlendNear,
+            Radius;
         public Vector3 Near;
     }
 
@@ -57,7 +81,8 @@ internal sealed partial class SurfaceField
         public required float[] Blend;
         public required Join[] Joins;
         public (int Group, Vector3 At, Vector3 Facing)[] Cuts = [];
-        public float Thickness, Hem;
+        public float Thickness,
+            Hem;
     }
 
     private readonly Placed[] forms;
@@ -68,6 +93,7 @@ internal sealed partial class SurfaceField
 
     public int Count => forms.Length;
     public ref readonly Placed this[int i] => ref forms[i];
+
     /// <summary>Which part of the body each form belongs to, for creases where two parts meet.</summary>
     public int[] Part { get; }
     public IReadOnlyList<Solid> Solids => solids;
@@ -82,7 +108,20 @@ internal sealed partial class SurfaceField
         body = new()
         {
             Blend = [.. b.Forms.Select(f => f.Blend)],
-            Joins = [.. b.Groups.Select(g => new Join { Source = g.Source, Target = g.Target, Carve = g.Carve, Blend = g.Blend, BlendNear = g.BlendNear, Radius = g.Radius, Soft = g.NearBone >= 0, Near = g.NearBone >= 0 ? skeleton.World(g.NearBone, g.Near) : default })],
+            Joins =
+            [
+                .. b.Groups.Select(g => new Join
+                {
+                    Source = g.Source,
+                    Target = g.Target,
+                    Carve = g.Carve,
+                    Blend = g.Blend,
+                    BlendNear = g.BlendNear,
+                    Radius = g.Radius,
+                    Soft = g.NearBone >= 0,
+                    Near = g.NearBone >= 0 ? skeleton.World(g.NearBone, g.Near) : default,
+                }),
+            ],
         };
         garment = withGarment ? Dress(b) : null;
         SetMargins(b);
@@ -93,21 +132,37 @@ internal sealed partial class SurfaceField
     {
         var g = b.Tables.Garment;
         var worn = g.Groups.Select(id => b.Accumulators[id]).ToHashSet();
-        var joins = b.Groups.Zip(body.Joins).Where(j => !j.Second.Carve && worn.Contains(j.Second.Source) && worn.Contains(j.Second.Target)).Select(pair =>
-        {
-            var (group, j) = pair;
-            var least = group.Id.StartsWith("glute", StringComparison.Ordinal) ? g.JoinGlute : group.Id.StartsWith("thigh", StringComparison.Ordinal) ? g.JoinThigh : 0;
-            j.Blend = MathF.Max(j.Blend * g.JoinTimes, least);
-            j.BlendNear = MathF.Max(j.Blend, j.BlendNear * g.NearTimes);
-            j.Radius *= g.RadiusTimes;
-            return j;
-        });
+        var joins = b
+            .Groups.Zip(body.Joins)
+            .Where(j => !j.Second.Carve && worn.Contains(j.Second.Source) && worn.Contains(j.Second.Target))
+            .Select(pair =>
+            {
+                var (group, j) = pair;
+                var least =
+                    group.Id.StartsWith("glute", StringComparison.Ordinal) ? g.JoinGlute
+                    : group.Id.StartsWith("thigh", StringComparison.Ordinal) ? g.JoinThigh
+                    : 0;
+                j.Blend = MathF.Max(j.Blend * g.JoinTimes, least);
+                j.BlendNear = MathF.Max(j.Blend, j.BlendNear * g.NearTimes);
+                j.Radius *= g.RadiusTimes;
+                return j;
+            });
         return new()
         {
             Blend = [.. b.Forms.Select(f => f.Carve || !worn.Contains(f.Group) ? 0 : MathF.Min(f.Blend * g.BlendTimes, g.BlendMost))],
             Joins = [.. joins],
-            Cuts = [.. g.Cuts.Select(c => (b.Accumulators[c.Group], skeleton.World(c.Bone, c.At), Vector3.Normalize(Vector3.Transform(c.Facing, skeleton.Frame[b.BoneIndex(c.Bone)]))))],
-            Thickness = g.Thickness, Hem = g.Hem,
+            Cuts =
+            [
+                .. g.Cuts.Select(c =>
+                    (
+                        b.Accumulators[c.Group],
+                        skeleton.World(c.Bone, c.At),
+                        Vector3.Normalize(Vector3.Transform(c.Facing, skeleton.Frame[b.BoneIndex(c.Bone)]))
+                    )
+                ),
+            ],
+            Thickness = g.Thickness,
+            Hem = g.Hem,
         };
     }
 
@@ -117,25 +172,57 @@ internal sealed partial class SurfaceField
         Span<float> most = stackalloc float[MostGroups];
         foreach (var skin in garment is null ? new[] { body } : [body, garment])
         {
-            for (var i = 0; i < forms.Length; i++) most[forms[i].Group] = MathF.Max(most[forms[i].Group], skin.Blend[i]);
-            foreach (var j in skin.Joins) most[j.Source] = MathF.Max(most[j.Source], MathF.Max(j.Blend, j.BlendNear));
+            for (var i = 0; i < forms.Length; i++)
+                most[forms[i].Group] = MathF.Max(most[forms[i].Group], skin.Blend[i]);
+            foreach (var j in skin.Joins)
+                most[j.Source] = MathF.Max(most[j.Source], MathF.Max(j.Blend, j.BlendNear));
         }
-        for (var i = 0; i < forms.Length; i++) forms[i].Margin = (most[forms[i].Group] * 0.8f) + 0.1f + (garment?.Thickness ?? 0);
+        for (var i = 0; i < forms.Length; i++)
+            forms[i].Margin = (most[forms[i].Group] * 0.8f) + 0.1f + (garment?.Thickness ?? 0);
     }
 
     private static Placed Place(Form f, Skeleton s)
     {
-        var p = new Placed { Shape = f.Shape, Carve = f.Carve, Group = f.Group, Power = f.Power, CapA = f.CapA, CapB = f.CapB, RadiusA = f.Radius, RadiusB = f.ToRadius, Table = [], Centres = [], Tangents = [], Rights = [], Fronts = [] };
-        if (f.Shape == FormShape.Sweep) { PlaceSweep(ref p, f, s); return p; }
+        var p = new Placed
+        {
+            Shape = f.Shape,
+            Carve = f.Carve,
+            Group = f.Group,
+            Power = f.Power,
+            CapA = f.CapA,
+            CapB = f.CapB,
+            RadiusA = f.Radius,
+            RadiusB = f.ToRadius,
+            Table = [],
+            Centres = [],
+            Tangents = [],
+            Rights = [],
+            Fronts = [],
+        };
+        if (f.Shape == FormShape.Sweep)
+        {
+            PlaceSweep(ref p, f, s);
+            return p;
+        }
         var bones = s.Body.Bones;
         p.A = s.World(f.A, f.At);
-        if (f.SharedWith >= 0) p.A = (p.A + s.World(f.SharedWith, f.At + ((bones[f.A].Rest - bones[f.SharedWith].Rest) * bones[f.A].Scale))) * 0.5f;
+        if (f.SharedWith >= 0)
+            p.A = (p.A + s.World(f.SharedWith, f.At + ((bones[f.A].Rest - bones[f.SharedWith].Rest) * bones[f.A].Scale))) * 0.5f;
         if (f.Shape == FormShape.Ellipsoid)
         {
             const float degree = MathF.PI / 180;
-            var q = s.Frame[f.A] * Quaternion.CreateFromAxisAngle(Vector3.UnitZ, f.Turn.Z * degree) * Quaternion.CreateFromAxisAngle(Vector3.UnitY, f.Turn.Y * degree) * Quaternion.CreateFromAxisAngle(Vector3.UnitX, f.Turn.X * degree);
-            if (f.SharedWith >= 0) q = Quaternion.Slerp(q, s.Frame[f.SharedWith] * (Quaternion.Conjugate(s.Frame[f.A]) * q), 0.5f);
-            (p.X, p.Y, p.Z) = (Vector3.Transform(Vector3.UnitX, q), Vector3.Transform(Vector3.UnitY, q), Vector3.Transform(Vector3.UnitZ, q));
+            var q =
+                s.Frame[f.A]
+                * Quaternion.CreateFromAxisAngle(Vector3.UnitZ, f.Turn.Z * degree)
+                * Quaternion.CreateFromAxisAngle(Vector3.UnitY, f.Turn.Y * degree)
+                * Quaternion.CreateFromAxisAngle(Vector3.UnitX, f.Turn.X * degree);
+            if (f.SharedWith >= 0)
+                q = Quaternion.Slerp(q, s.Frame[f.SharedWith] * (Quaternion.Conjugate(s.Frame[f.A]) * q), 0.5f);
+            (p.X, p.Y, p.Z) = (
+                Vector3.Transform(Vector3.UnitX, q),
+                Vector3.Transform(Vector3.UnitY, q),
+                Vector3.Transform(Vector3.UnitZ, q)
+            );
             (p.Radii, p.Ball, p.BallRadius) = (f.Radii, p.A, MathF.Max(f.Radii.X, MathF.Max(f.Radii.Y, f.Radii.Z)));
             return p;
         }
@@ -143,8 +230,13 @@ internal sealed partial class SurfaceField
         p.Length = MathF.Max((end - p.A).Length(), 1e-3f);
         p.Along = (end - p.A) / p.Length;
         p.Ball = (p.A + end) / 2;
-        if (f.Shape == FormShape.Cone) { p.BallRadius = (p.Length / 2) + MathF.Max(p.RadiusA, p.RadiusB); return p; }
-        Quaternion from = s.Frame[f.A], to = f.TwistOnly ? s.Twist[f.EndFrame] : s.Frame[f.EndFrame];
+        if (f.Shape == FormShape.Cone)
+        {
+            p.BallRadius = (p.Length / 2) + MathF.Max(p.RadiusA, p.RadiusB);
+            return p;
+        }
+        Quaternion from = s.Frame[f.A],
+            to = f.TwistOnly ? s.Twist[f.EndFrame] : s.Frame[f.EndFrame];
         var section = f.Upright ? Vector3.UnitY : Vector3.UnitZ;
         var along = p.Along;
         Vector3 Flat(Vector3 v) => Vector3.Normalize(v - (along * Vector3.Dot(v, along)));
@@ -164,7 +256,8 @@ internal sealed partial class SurfaceField
         float widest = 0;
         for (var i = 0; i < rows; i++)
         {
-            for (var c = 0; c < 4; c++) widest = MathF.Max(widest, p.Table[(i * 4) + c] = Hermite(sections, from + ((to - from) * i / (rows - 1)), c + 1));
+            for (var c = 0; c < 4; c++)
+                widest = MathF.Max(widest, p.Table[(i * 4) + c] = Hermite(sections, from + ((to - from) * i / (rows - 1)), c + 1));
         }
         return widest;
     }
@@ -176,20 +269,39 @@ internal sealed partial class SurfaceField
         var slope = new Vector3[n];
         for (var i = 0; i < n; i++)
         {
-            int a = Math.Max(0, i - 1), b = Math.Min(n - 1, i + 1);
+            int a = Math.Max(0, i - 1),
+                b = Math.Min(n - 1, i + 1);
             slope[i] = (at[b] - at[a]) / (f.Path[b].RestY - f.Path[a].RestY);
         }
-        (p.Centres, p.Tangents, p.Rights, p.Fronts) = (new Vector3[SweepRows], new Vector3[SweepRows], new Vector3[SweepRows], new Vector3[SweepRows]);
-        float first = f.Path[0].RestY, last = f.Path[n - 1].RestY;
+        (p.Centres, p.Tangents, p.Rights, p.Fronts) = (
+            new Vector3[SweepRows],
+            new Vector3[SweepRows],
+            new Vector3[SweepRows],
+            new Vector3[SweepRows]
+        );
+        float first = f.Path[0].RestY,
+            last = f.Path[n - 1].RestY;
         for (var i = 0; i < SweepRows; i++)
         {
             var y = first + ((last - first) * i / (SweepRows - 1f));
             var k = 0;
-            while (k < n - 2 && y > f.Path[k + 1].RestY) k++;
-            float h = f.Path[k + 1].RestY - f.Path[k].RestY, u = (y - f.Path[k].RestY) / h, u2 = u * u, u3 = u2 * u;
-            p.Centres[i] = (((2 * u3) - (3 * u2) + 1) * at[k]) + ((u3 - (2 * u2) + u) * h * slope[k]) + (((3 * u2) - (2 * u3)) * at[k + 1]) + ((u3 - u2) * h * slope[k + 1]);
+            while (k < n - 2 && y > f.Path[k + 1].RestY)
+                k++;
+            float h = f.Path[k + 1].RestY - f.Path[k].RestY,
+                u = (y - f.Path[k].RestY) / h,
+                u2 = u * u,
+                u3 = u2 * u;
+            p.Centres[i] =
+                (((2 * u3) - (3 * u2) + 1) * at[k])
+                + ((u3 - (2 * u2) + u) * h * slope[k])
+                + (((3 * u2) - (2 * u3)) * at[k + 1])
+                + ((u3 - u2) * h * slope[k + 1]);
             var q = Quaternion.Slerp(s.Frame[f.Path[k].Bone], s.Frame[f.Path[k + 1].Bone], u * u * (3 - (2 * u)));
-            (p.Tangents[i], p.Rights[i], p.Fronts[i]) = (Vector3.Transform(Vector3.UnitY, q), Vector3.Transform(Vector3.UnitX, q), Vector3.Transform(Vector3.UnitZ, q));
+            (p.Tangents[i], p.Rights[i], p.Fronts[i]) = (
+                Vector3.Transform(Vector3.UnitY, q),
+                Vector3.Transform(Vector3.UnitX, q),
+                Vector3.Transform(Vector3.UnitZ, q)
+            );
         }
         var widest = Tabulate(ref p, f.Sections, first, last, SweepRows);
         p.Ball = (p.Centres[0] + p.Centres[^1] + p.Centres[SweepRows / 2]) / 3;
@@ -201,11 +313,19 @@ internal sealed partial class SurfaceField
     private static float Hermite(float[][] s, float t, int column)
     {
         var i = 0;
-        while (i < s.Length - 2 && t > s[i + 1][0]) i++;
-        float h = s[i + 1][0] - s[i][0], u = (t - s[i][0]) / h, u2 = u * u, u3 = u2 * u;
+        while (i < s.Length - 2 && t > s[i + 1][0])
+            i++;
+        float h = s[i + 1][0] - s[i][0],
+            u = (t - s[i][0]) / h,
+            u2 = u * u,
+            u3 = u2 * u;
         float Slope(int k) => (s[k + 1][column] - s[k][column]) / (s[k + 1][0] - s[k][0]);
-        float m0 = i > 0 ? (Slope(i - 1) + Slope(i)) / 2 : 0, m1 = i < s.Length - 2 ? (Slope(i) + Slope(i + 1)) / 2 : 0;
-        return (((2 * u3) - (3 * u2) + 1) * s[i][column]) + ((u3 - (2 * u2) + u) * h * m0) + (((3 * u2) - (2 * u3)) * s[i + 1][column]) + ((u3 - u2) * h * m1);
+        float m0 = i > 0 ? (Slope(i - 1) + Slope(i)) / 2 : 0,
+            m1 = i < s.Length - 2 ? (Slope(i) + Slope(i + 1)) / 2 : 0;
+        return (((2 * u3) - (3 * u2) + 1) * s[i][column])
+            + ((u3 - (2 * u2) + u) * h * m0)
+            + (((3 * u2) - (2 * u3)) * s[i + 1][column])
+            + ((u3 - u2) * h * m1);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -218,18 +338,20 @@ internal sealed partial class SurfaceField
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static float Carved(float a, float b, float k) => -Blend(-a, b, k);
 
-    private static float Distance(in Placed p, Vector3 x) => p.Shape switch
-    {
-        FormShape.Ellipsoid => EllipsoidDistance(p, x - p.A),
-        FormShape.Cone => ConeDistance(p, x - p.A),
-        FormShape.Loft => LoftDistance(p, x - p.A),
-        _ => SweepDistance(p, x),
-    };
+    private static float Distance(in Placed p, Vector3 x) =>
+        p.Shape switch
+        {
+            FormShape.Ellipsoid => EllipsoidDistance(p, x - p.A),
+            FormShape.Cone => ConeDistance(p, x - p.A),
+            FormShape.Loft => LoftDistance(p, x - p.A),
+            _ => SweepDistance(p, x),
+        };
 
     private static float EllipsoidDistance(in Placed p, Vector3 d)
     {
         var q = new Vector3(Vector3.Dot(d, p.X), Vector3.Dot(d, p.Y), Vector3.Dot(d, p.Z)) / p.Radii;
-        float k0 = q.Length(), k1 = (q / p.Radii).Length();
+        float k0 = q.Length(),
+            k1 = (q / p.Radii).Length();
         return k1 < 1e-6f ? -MathF.Min(p.Radii.X, MathF.Min(p.Radii.Y, p.Radii.Z)) : k0 * (k0 - 1) / k1;
     }
 
@@ -240,8 +362,10 @@ internal sealed partial class SurfaceField
         var sin = (p.RadiusA - p.RadiusB) / p.Length;
         var cos = MathF.Sqrt(MathF.Max(0, 1 - (sin * sin)));
         var k = (y * cos) - (x * sin);
-        if (k < 0) return MathF.Sqrt((x * x) + (y * y)) - p.RadiusA;
-        if (k > cos * p.Length) return MathF.Sqrt((x * x) + ((y - p.Length) * (y - p.Length))) - p.RadiusB;
+        if (k < 0)
+            return MathF.Sqrt((x * x) + (y * y)) - p.RadiusA;
+        if (k > cos * p.Length)
+            return MathF.Sqrt((x * x) + ((y - p.Length) * (y - p.Length))) - p.RadiusB;
         return (x * cos) + (y * sin) - p.RadiusA;
     }
 
@@ -249,7 +373,8 @@ internal sealed partial class SurfaceField
     {
         var y = Vector3.Dot(d, p.Along);
         var t = Math.Clamp(y / p.Length, 0f, 1f);
-        float sx = Vector3.Dot(d, p.X), sz = Vector3.Dot(d, p.Z);
+        float sx = Vector3.Dot(d, p.X),
+            sz = Vector3.Dot(d, p.Z);
         if (p.Twist != 0)
         {
             var (sin, cos) = MathF.SinCos(p.Twist * t);
@@ -257,7 +382,19 @@ internal sealed partial class SurfaceField
         }
         var f = t * (LoftRows - 1);
         var i = Math.Min((int)f, LoftRows - 2);
-        return SectionDistance(p, i, f - i, sx, sz, y < 0 ? y : y > p.Length ? y - p.Length : 0, y < 0 ? p.CapA : y > p.Length ? p.CapB : 1);
+        return SectionDistance(
+            p,
+            i,
+            f - i,
+            sx,
+            sz,
+            y < 0 ? y
+                : y > p.Length ? y - p.Length
+                : 0,
+            y < 0 ? p.CapA
+                : y > p.Length ? p.CapB
+                : 1
+        );
     }
 
     private static float SweepDistance(in Placed p, Vector3 x)
@@ -270,17 +407,26 @@ internal sealed partial class SurfaceField
     /// <summary>The station of the sweep that a point is level with: the sign of its height over the stations changes there once.</summary>
     private static (int Row, float Between, float Beyond, float Cap) Station(in Placed p, Vector3 x, int low, int high)
     {
-        float first = Vector3.Dot(x - p.Centres[0], p.Tangents[0]), last = Vector3.Dot(x - p.Centres[SweepRows - 1], p.Tangents[SweepRows - 1]);
-        if (first <= 0) return (0, 0, first, p.CapA);
-        if (last >= 0) return (SweepRows - 2, 1, last, p.CapB);
-        if (low > 0 && Vector3.Dot(x - p.Centres[low], p.Tangents[low]) <= 0) low = 0;
-        if (high < SweepRows - 1 && Vector3.Dot(x - p.Centres[high], p.Tangents[high]) > 0) high = SweepRows - 1;
-        float dl = Vector3.Dot(x - p.Centres[low], p.Tangents[low]), dh = Vector3.Dot(x - p.Centres[high], p.Tangents[high]);
+        float first = Vector3.Dot(x - p.Centres[0], p.Tangents[0]),
+            last = Vector3.Dot(x - p.Centres[SweepRows - 1], p.Tangents[SweepRows - 1]);
+        if (first <= 0)
+            return (0, 0, first, p.CapA);
+        if (last >= 0)
+            return (SweepRows - 2, 1, last, p.CapB);
+        if (low > 0 && Vector3.Dot(x - p.Centres[low], p.Tangents[low]) <= 0)
+            low = 0;
+        if (high < SweepRows - 1 && Vector3.Dot(x - p.Centres[high], p.Tangents[high]) > 0)
+            high = SweepRows - 1;
+        float dl = Vector3.Dot(x - p.Centres[low], p.Tangents[low]),
+            dh = Vector3.Dot(x - p.Centres[high], p.Tangents[high]);
         while (high - low > 1)
         {
             var m = (low + high) >> 1;
             var dm = Vector3.Dot(x - p.Centres[m], p.Tangents[m]);
-            if (dm > 0) (low, dl) = (m, dm); else (high, dh) = (m, dm);
+            if (dm > 0)
+                (low, dl) = (m, dm);
+            else
+                (high, dh) = (m, dm);
         }
         return (low, dl / MathF.Max(1e-5f, dl - dh), 0, 1);
     }
@@ -288,7 +434,10 @@ internal sealed partial class SurfaceField
     private static (float X, float Z) InStation(in Placed p, Vector3 x, int i, float f)
     {
         var d = x - Vector3.Lerp(p.Centres[i], p.Centres[i + 1], f);
-        return ((Vector3.Dot(d, p.Rights[i]) * (1 - f)) + (Vector3.Dot(d, p.Rights[i + 1]) * f), (Vector3.Dot(d, p.Fronts[i]) * (1 - f)) + (Vector3.Dot(d, p.Fronts[i + 1]) * f));
+        return (
+            (Vector3.Dot(d, p.Rights[i]) * (1 - f)) + (Vector3.Dot(d, p.Rights[i + 1]) * f),
+            (Vector3.Dot(d, p.Fronts[i]) * (1 - f)) + (Vector3.Dot(d, p.Fronts[i + 1]) * f)
+        );
     }
 
     /// <summary>Distance to a section of four quarter superellipses, rounded off beyond the ends.</summary>
@@ -297,17 +446,28 @@ internal sealed partial class SurfaceField
         var t = p.Table.AsSpan(row * 4, 8);
         var rx = sx >= 0 ? t[0] + ((t[4] - t[0]) * between) : t[1] + ((t[5] - t[1]) * between);
         var rz = sz >= 0 ? t[2] + ((t[6] - t[2]) * between) : t[3] + ((t[7] - t[3]) * between);
-        float u = MathF.Abs(sx / rx), w = MathF.Abs(sz / rz), v = beyond / cap;
+        float u = MathF.Abs(sx / rx),
+            w = MathF.Abs(sz / rz),
+            v = beyond / cap;
         if (p.Power == 2)
         {
-            float k0 = MathF.Sqrt((u * u) + (v * v) + (w * w)), a = u / rx, b = v / cap, c = w / rz, k1 = MathF.Sqrt((a * a) + (b * b) + (c * c));
+            float k0 = MathF.Sqrt((u * u) + (v * v) + (w * w)),
+                a = u / rx,
+                b = v / cap,
+                c = w / rz,
+                k1 = MathF.Sqrt((a * a) + (b * b) + (c * c));
             return k1 < 1e-6f ? -MathF.Min(rx, rz) : k0 * (k0 - 1) / k1;
         }
         (u, w) = (MathF.Max(u, 1e-5f), MathF.Max(w, 1e-5f));
-        float pu = MathF.Pow(u, p.Power - 1), pw = MathF.Pow(w, p.Power - 1), q = MathF.Pow((pu * u) + (pw * w), 1 / p.Power);
+        float pu = MathF.Pow(u, p.Power - 1),
+            pw = MathF.Pow(w, p.Power - 1),
+            q = MathF.Pow((pu * u) + (pw * w), 1 / p.Power);
         var k = MathF.Sqrt((q * q) + (v * v));
-        float scale = MathF.Pow(q, 1 - p.Power), gx = scale * pu / rx, gz = scale * pw / rz;
-        float across = MathF.Sqrt((gx * gx) + (gz * gz)) * q / k, along = v / (k * cap);
+        float scale = MathF.Pow(q, 1 - p.Power),
+            gx = scale * pu / rx,
+            gz = scale * pw / rz;
+        float across = MathF.Sqrt((gx * gx) + (gz * gz)) * q / k,
+            along = v / (k * cap);
         return (k - 1) / MathF.Max(MathF.Sqrt((across * across) + (along * along)), 1e-5f);
     }
 
@@ -319,7 +479,8 @@ internal sealed partial class SurfaceField
         {
             ref readonly var p = ref forms[i];
             var reach = p.BallRadius + radius + p.Margin;
-            if (Vector3.DistanceSquared(c, p.Ball) > reach * reach || Distance(p, c) > (radius * 1.2f) + p.Margin) continue;
+            if (Vector3.DistanceSquared(c, p.Ball) > reach * reach || Distance(p, c) > (radius * 1.2f) + p.Margin)
+                continue;
             kept[n++] = i;
         }
         return n;
@@ -335,9 +496,11 @@ internal sealed partial class SurfaceField
         if (garment is not null)
         {
             var cloth = Fold(garment, x, near, out _) - garment.Thickness;
-            if (cloth < d) (d, nearest) = (cloth, -1);
+            if (cloth < d)
+                (d, nearest) = (cloth, -1);
         }
-        foreach (var s in solids) d = Carved(d, s.Distance(x), 0.9f);
+        foreach (var s in solids)
+            d = Carved(d, s.Distance(x), 0.9f);
         return d;
     }
 
@@ -351,24 +514,43 @@ internal sealed partial class SurfaceField
         {
             ref readonly var p = ref forms[i];
             ref var g = ref group[p.Group];
-            if (skin.Blend[i] <= 0 || (p.Carve && g >= Far)) continue;
+            if (skin.Blend[i] <= 0 || (p.Carve && g >= Far))
+                continue;
             var d = Distance(p, x);
-            if (p.Carve) { g = Carved(g, d, skin.Blend[i]); continue; }
-            if (d < least) (least, nearest) = (d, i);
+            if (p.Carve)
+            {
+                g = Carved(g, d, skin.Blend[i]);
+                continue;
+            }
+            if (d < least)
+                (least, nearest) = (d, i);
             g = g >= Far ? d : Blend(g, d, skin.Blend[i]);
         }
         foreach (var (g, at, facing) in skin.Cuts)
         {
-            if (group[g] < Far) group[g] = Carved(group[g] - skin.Thickness, -Vector3.Dot(x - at, facing), skin.Hem) + skin.Thickness;
+            if (group[g] < Far)
+                group[g] = Carved(group[g] - skin.Thickness, -Vector3.Dot(x - at, facing), skin.Hem) + skin.Thickness;
         }
         foreach (ref readonly var j in skin.Joins.AsSpan())
         {
-            float s = group[j.Source], t = group[j.Target];
-            if (s >= Far) continue;
-            if (j.Carve) { if (t < Far) group[j.Target] = Carved(t, s, j.Blend); continue; }
-            if (t >= Far) { group[j.Target] = s; continue; }
+            float s = group[j.Source],
+                t = group[j.Target];
+            if (s >= Far)
+                continue;
+            if (j.Carve)
+            {
+                if (t < Far)
+                    group[j.Target] = Carved(t, s, j.Blend);
+                continue;
+            }
+            if (t >= Far)
+            {
+                group[j.Target] = s;
+                continue;
+            }
             var k = j.Blend;
-            if (j.Soft && 1 - (Vector3.Distance(x, j.Near) / j.Radius) is > 0 and var q) k += (j.BlendNear - j.Blend) * q * q * (3 - (2 * q));
+            if (j.Soft && 1 - (Vector3.Distance(x, j.Near) / j.Radius) is > 0 and var q)
+                k += (j.BlendNear - j.Blend) * q * q * (3 - (2 * q));
             group[j.Target] = Blend(t, s, k);
         }
         return group[0];

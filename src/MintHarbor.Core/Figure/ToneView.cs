@@ -22,7 +22,9 @@ public sealed record Lamp(double Azimuth, double Elevation = 45)
 
     /// <exception cref="InputException">An angle that isn't finite.</exception>
     public Lamp Checked(string field = "lamp") =>
-        double.IsFinite(Azimuth) && double.IsFinite(Elevation) ? this : throw new InputException("the lamp's place is not an angle", field, "azimuth and elevation in degrees");
+        double.IsFinite(Azimuth) && double.IsFinite(Elevation)
+            ? this
+            : throw new InputException("the lamp's place is not an angle", field, "azimuth and elevation in degrees");
 }
 
 /// <summary>A picture in values, 0 black to 1 paper, row by row.</summary>
@@ -33,7 +35,10 @@ internal sealed class ShadowMap
 {
     private const int Size = 768;
     private readonly float[] depth = new float[Size * Size];
-    private readonly Vector3 x, y, z, centre;
+    private readonly Vector3 x,
+        y,
+        z,
+        centre;
     private readonly float scale;
 
     public Vector3 Lamp { get; }
@@ -48,17 +53,24 @@ internal sealed class ShadowMap
         scale = Size / ((high - low).Length() * 1.02f);
         Array.Fill(depth, DepthPicture.Nothing);
         // Every place is seen by the lamp once; its triangles share it.
-        var seen = meshes.Select(m =>
-        {
-            var at = new Vector3[m.Places.Length];
-            Parallel.For(0, (at.Length + 8191) / 8192, k => { for (var i = k * 8192; i < Math.Min(at.Length, (k + 1) * 8192); i++) at[i] = At(m.Places[i]); });
-            return (At: at, m.Triangles);
-        }).ToArray();
+        var seen = meshes
+            .Select(m =>
+            {
+                var at = new Vector3[m.Places.Length];
+                Parallel.For(0, (at.Length + 8191) / 8192, k =>
+                {
+                    for (var i = k * 8192; i < Math.Min(at.Length, (k + 1) * 8192); i++)
+                        at[i] = At(m.Places[i]);
+                });
+                return (At: at, m.Triangles);
+            })
+            .ToArray();
         Parallel.For(0, 4, band =>
         {
             foreach (var (at, t) in seen)
             {
-                for (var i = 0; i < t.Length; i += 3) Fill(at[t[i]], at[t[i + 1]], at[t[i + 2]], Size * band / 4, (Size * (band + 1) / 4) - 1);
+                for (var i = 0; i < t.Length; i += 3)
+                    Fill(at[t[i]], at[t[i + 1]], at[t[i + 2]], Size * band / 4, (Size * (band + 1) / 4) - 1);
             }
         });
     }
@@ -71,22 +83,30 @@ internal sealed class ShadowMap
 
     private void Fill(Vector3 a, Vector3 b, Vector3 c, int top, int bottom)
     {
-        int y0 = Math.Max(top, (int)MathF.Ceiling(MathF.Min(a.Y, MathF.Min(b.Y, c.Y)) - 0.5f)), y1 = Math.Min(bottom, (int)MathF.Floor(MathF.Max(a.Y, MathF.Max(b.Y, c.Y)) - 0.5f));
-        if (y0 > y1) return;
+        int y0 = Math.Max(top, (int)MathF.Ceiling(MathF.Min(a.Y, MathF.Min(b.Y, c.Y)) - 0.5f)),
+            y1 = Math.Min(bottom, (int)MathF.Floor(MathF.Max(a.Y, MathF.Max(b.Y, c.Y)) - 0.5f));
+        if (y0 > y1)
+            return;
         var area = ((b.X - a.X) * (c.Y - a.Y)) - ((b.Y - a.Y) * (c.X - a.X));
-        if (MathF.Abs(area) < 1e-9f) return;
+        if (MathF.Abs(area) < 1e-9f)
+            return;
         var inverse = 1 / area;
-        int x0 = Math.Max(0, (int)MathF.Ceiling(MathF.Min(a.X, MathF.Min(b.X, c.X)) - 0.5f)), x1 = Math.Min(Size - 1, (int)MathF.Floor(MathF.Max(a.X, MathF.Max(b.X, c.X)) - 0.5f));
+        int x0 = Math.Max(0, (int)MathF.Ceiling(MathF.Min(a.X, MathF.Min(b.X, c.X)) - 0.5f)),
+            x1 = Math.Min(Size - 1, (int)MathF.Floor(MathF.Max(a.X, MathF.Max(b.X, c.X)) - 0.5f));
         for (var py = y0; py <= y1; py++)
         {
             for (var px = x0; px <= x1; px++)
             {
-                float qx = px + 0.5f, qy = py + 0.5f;
-                float u = (((qx - a.X) * (c.Y - a.Y)) - ((qy - a.Y) * (c.X - a.X))) * inverse, v = (((b.X - a.X) * (qy - a.Y)) - ((b.Y - a.Y) * (qx - a.X))) * inverse;
-                if (u < 0 || v < 0 || u + v > 1) continue;
+                float qx = px + 0.5f,
+                    qy = py + 0.5f;
+                float u = (((qx - a.X) * (c.Y - a.Y)) - ((qy - a.Y) * (c.X - a.X))) * inverse,
+                    v = (((b.X - a.X) * (qy - a.Y)) - ((b.Y - a.Y) * (qx - a.X))) * inverse;
+                if (u < 0 || v < 0 || u + v > 1)
+                    continue;
                 var d = a.Z + ((b.Z - a.Z) * u) + ((c.Z - a.Z) * v);
                 ref var cell = ref depth[(py * Size) + px];
-                if (d < cell) cell = d;
+                if (d < cell)
+                    cell = d;
             }
         }
     }
@@ -100,8 +120,10 @@ internal sealed class ShadowMap
         {
             for (var i = -1; i <= 1; i++)
             {
-                int px = (int)(q.X + (i * 1.3f)), py = (int)(q.Y + (j * 1.3f));
-                if ((uint)px >= Size || (uint)py >= Size || depth[(py * Size) + px] > q.Z - 0.55f) lit++;
+                int px = (int)(q.X + (i * 1.3f)),
+                    py = (int)(q.Y + (j * 1.3f));
+                if ((uint)px >= Size || (uint)py >= Size || depth[(py * Size) + px] > q.Z - 0.55f)
+                    lit++;
             }
         }
         return lit / 9f;
@@ -122,9 +144,20 @@ internal static class ToneView
         var tone = Shade(d, shadow, paint);
         if (values > 0)
         {
-            var radius = Math.Max(1, (int)(d.Height * (values <= 3 ? 0.011f : values <= 5 ? 0.007f : 0.003f)));
+            var radius = Math.Max(
+                1,
+                (int)(
+                    d.Height
+                    * (
+                        values <= 3 ? 0.011f
+                        : values <= 5 ? 0.007f
+                        : 0.003f
+                    )
+                )
+            );
             var stepped = Steps(Calm(d, tone, radius), values);
-            for (var i = 0; i < tone.Length; i++) tone[i] = d.Triangle[i] < 0 ? tone[i] * 0.92f : stepped[i];
+            for (var i = 0; i < tone.Length; i++)
+                tone[i] = d.Triangle[i] < 0 ? tone[i] * 0.92f : stepped[i];
         }
         return Smaller(new(d.Width, d.Height, tone), finer);
     }
@@ -141,7 +174,10 @@ internal static class ToneView
                 if (d.Triangle[o] < 0)
                 {
                     // The floor only catches the shadow.
-                    tone[o] = camera.OnFloor(x + 0.5f, y + 0.5f) is { } f && shadow.Covers(f) ? Ground - (0.30f * (1 - shadow.Lit(f, Vector3.UnitY))) : Ground;
+                    tone[o] =
+                        camera.OnFloor(x + 0.5f, y + 0.5f) is { } f && shadow.Covers(f)
+                            ? Ground - (0.30f * (1 - shadow.Lit(f, Vector3.UnitY)))
+                            : Ground;
                     continue;
                 }
                 var n = d.NormalAt(o, out var open, out var mesh, out var cloth);
@@ -149,9 +185,17 @@ internal static class ToneView
                 var direct = toLamp > 0 ? toLamp * shadow.Lit(camera.At(x + 0.5f, y + 0.5f, d.Depth[o]), n) : 0;
                 var up = Vector3.Dot(n, camera.Up);
                 var reflected = MathF.Max(0, 0.1f - (up * 0.5f) - (toLamp * 0.35f));
-                var light = ((0.11f + (0.10f * (0.5f + (0.5f * up))) + (0.12f * reflected)) * open) + (0.80f * direct * (0.55f + (0.45f * open)));
-                if (paint is not null) light *= paint(o);
-                tone[o] = MathF.Pow(Math.Clamp(light, 0, 1), 0.72f) * (mesh > 0 ? 0.82f : cloth ? 0.86f : 1);
+                var light =
+                    ((0.11f + (0.10f * (0.5f + (0.5f * up))) + (0.12f * reflected)) * open) + (0.80f * direct * (0.55f + (0.45f * open)));
+                if (paint is not null)
+                    light *= paint(o);
+                tone[o] =
+                    MathF.Pow(Math.Clamp(light, 0, 1), 0.72f)
+                    * (
+                        mesh > 0 ? 0.82f
+                        : cloth ? 0.86f
+                        : 1
+                    );
             }
         });
         return tone;
@@ -169,15 +213,22 @@ internal static class ToneView
                 for (var x = 0; x < d.Width; x++)
                 {
                     var o = (y * d.Width) + x;
-                    if (d.Triangle[o] < 0) { to[o] = from[o]; continue; }
+                    if (d.Triangle[o] < 0)
+                    {
+                        to[o] = from[o];
+                        continue;
+                    }
                     float sum = 0;
                     var count = 0;
                     for (var k = -radius; k <= radius; k++)
                     {
-                        int i = level ? x + k : x, j = level ? y : y + k;
-                        if ((uint)i >= d.Width || (uint)j >= d.Height) continue;
+                        int i = level ? x + k : x,
+                            j = level ? y : y + k;
+                        if ((uint)i >= d.Width || (uint)j >= d.Height)
+                            continue;
                         var q = (j * d.Width) + i;
-                        if (d.Triangle[q] < 0 || MathF.Abs(d.Depth[q] - d.Depth[o]) > 2.5f) continue;
+                        if (d.Triangle[q] < 0 || MathF.Abs(d.Depth[q] - d.Depth[o]) > 2.5f)
+                            continue;
                         sum += from[q];
                         count++;
                     }
@@ -191,14 +242,19 @@ internal static class ToneView
 
     private static float[] Steps(float[] tone, int n)
     {
-        var darkest = n <= 3 ? 0.26f : n <= 5 ? 0.20f : 0.14f;
+        var darkest =
+            n <= 3 ? 0.26f
+            : n <= 5 ? 0.20f
+            : 0.14f;
         return [.. tone.Select(v => darkest + ((0.95f - darkest) * MathF.Floor(Math.Clamp(v, 0, 0.9999f) * n) / (n - 1)))];
     }
 
     private static TonePicture Smaller(TonePicture p, int k)
     {
-        if (k == 1) return p;
-        int w = p.Width / k, h = p.Height / k;
+        if (k == 1)
+            return p;
+        int w = p.Width / k,
+            h = p.Height / k;
         var v = new float[w * h];
         for (var y = 0; y < h; y++)
         {
@@ -206,7 +262,8 @@ internal static class ToneView
             {
                 float sum = 0;
                 for (var j = 0; j < k; j++)
-                    for (var i = 0; i < k; i++) sum += p.Values[(((y * k) + j) * p.Width) + (x * k) + i];
+                for (var i = 0; i < k; i++)
+                    sum += p.Values[(((y * k) + j) * p.Width) + (x * k) + i];
                 v[(y * w) + x] = sum / (k * k);
             }
         }

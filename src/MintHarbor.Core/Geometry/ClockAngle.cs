@@ -15,7 +15,8 @@ public static class ClockAngle
     public static double Fold(double degrees)
     {
         var r = degrees % 180;
-        if (r < 0) r += 180;
+        if (r < 0)
+            r += 180;
         return r >= 180 ? 0 : r;
     }
 
@@ -38,7 +39,14 @@ public static class ClockAngle
         var q = (int)Math.Round(hours * 4, MidpointRounding.AwayFromZero);
         q = ((q % 48) + 48) % 48;
         var whole = q / 4 == 0 ? 12 : q / 4;
-        return whole + (q % 4) switch { 1 => "¼", 2 => "½", 3 => "¾", _ => "" };
+        return whole
+            + (q % 4) switch
+            {
+                1 => "¼",
+                2 => "½",
+                3 => "¾",
+                _ => "",
+            };
     }
 
     /// <summary>Both hours of an edge, "1½ or 7½": the right-hand one first, as the drill's half dial shows them.</summary>

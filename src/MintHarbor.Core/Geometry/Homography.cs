@@ -19,8 +19,10 @@ public sealed class Homography
     /// no three points of either set on one line; otherwise <see cref="ArgumentException"/>.</summary>
     public static Homography FromFourPoints(IReadOnlyList<Vec2> from, IReadOnlyList<Vec2> to)
     {
-        if (from.Count != 4 || to.Count != 4) throw new ArgumentException("a perspective is fixed by exactly four point pairs");
-        if (IsDegenerate(from) || IsDegenerate(to)) throw new ArgumentException("three of the four points lie on one line");
+        if (from.Count != 4 || to.Count != 4)
+            throw new ArgumentException("a perspective is fixed by exactly four point pairs");
+        if (IsDegenerate(from) || IsDegenerate(to))
+            throw new ArgumentException("three of the four points lie on one line");
         var (a, ta) = Normalise(from);
         var (b, tb) = Normalise(to);
         var m = Matrix<double>.Build.Dense(8, 8);
@@ -36,7 +38,8 @@ public sealed class Homography
         var hn = Matrix<double>.Build.DenseOfRowArrays([s[0], s[1], s[2]], [s[3], s[4], s[5]], [s[6], s[7], 1]);
         var full = tb.Inverse() * hn * ta;
         var last = full[2, 2];
-        if (Math.Abs(last) < 1e-14) throw new ArgumentException("the four points put the origin at infinity");
+        if (Math.Abs(last) < 1e-14)
+            throw new ArgumentException("the four points put the origin at infinity");
         return new Homography([.. full.ToRowMajorArray().Select(c => c / last)]);
     }
 
@@ -61,7 +64,8 @@ public sealed class Homography
         for (var skip = 0; skip < 4; skip++)
         {
             var t = p.Where((_, i) => i != skip).ToArray();
-            if (Math.Abs((t[1] - t[0]).Cross(t[2] - t[0])) <= 1e-9 * size * size) return true;
+            if (Math.Abs((t[1] - t[0]).Cross(t[2] - t[0])) <= 1e-9 * size * size)
+                return true;
         }
         return false;
     }

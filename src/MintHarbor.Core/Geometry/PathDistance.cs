@@ -14,7 +14,8 @@ public static class PathDistance
     /// <exception cref="ArgumentException">A line without places.</exception>
     public static double Directed(IReadOnlyList<Vec2> a, IReadOnlyList<Vec2> b)
     {
-        if (a.Count == 0 || b.Count == 0) throw new ArgumentException("a line without places");
+        if (a.Count == 0 || b.Count == 0)
+            throw new ArgumentException("a line without places");
         return a.Max(p => b.Min(q => (p - q).Length));
     }
 
@@ -23,13 +24,18 @@ public static class PathDistance
     /// <exception cref="ArgumentException">A line without places.</exception>
     public static double Frechet(IReadOnlyList<Vec2> a, IReadOnlyList<Vec2> b)
     {
-        if (a.Count == 0 || b.Count == 0) throw new ArgumentException("a line without places");
+        if (a.Count == 0 || b.Count == 0)
+            throw new ArgumentException("a line without places");
         var leash = new double[a.Count, b.Count];
         for (var i = 0; i < a.Count; i++)
         {
             for (var j = 0; j < b.Count; j++)
             {
-                var before = i == 0 && j == 0 ? 0 : i == 0 ? leash[0, j - 1] : j == 0 ? leash[i - 1, 0] : Math.Min(leash[i - 1, j - 1], Math.Min(leash[i - 1, j], leash[i, j - 1]));
+                var before =
+                    i == 0 && j == 0 ? 0
+                    : i == 0 ? leash[0, j - 1]
+                    : j == 0 ? leash[i - 1, 0]
+                    : Math.Min(leash[i - 1, j - 1], Math.Min(leash[i - 1, j], leash[i, j - 1]));
                 leash[i, j] = Math.Max(before, (a[i] - b[j]).Length);
             }
         }
@@ -40,8 +46,10 @@ public static class PathDistance
     public static IReadOnlyList<Vec2> Even(IReadOnlyList<Vec2> line, int count)
     {
         var total = 0.0;
-        for (var i = 1; i < line.Count; i++) total += (line[i] - line[i - 1]).Length;
-        if (line.Count < 2 || total < 1e-9) return [.. Enumerable.Repeat(line[0], count)];
+        for (var i = 1; i < line.Count; i++)
+            total += (line[i] - line[i - 1]).Length;
+        if (line.Count < 2 || total < 1e-9)
+            return [.. Enumerable.Repeat(line[0], count)];
         var even = new List<Vec2> { line[0] };
         double along = 0;
         var n = 1;
@@ -55,7 +63,8 @@ public static class PathDistance
             }
             along += step;
         }
-        while (even.Count < count) even.Add(line[^1]);
+        while (even.Count < count)
+            even.Add(line[^1]);
         return even;
     }
 }

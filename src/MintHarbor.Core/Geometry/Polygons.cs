@@ -7,21 +7,34 @@ public static class Polygons
     /// 400 rows of the common height is cut exactly. 0 where one has fewer than three places.</summary>
     public static double Overlap(IReadOnlyList<Vec2> a, IReadOnlyList<Vec2> b)
     {
-        if (a.Count < 3 || b.Count < 3) return 0;
+        if (a.Count < 3 || b.Count < 3)
+            return 0;
         const int rows = 400;
-        double top = Math.Min(a.Min(p => p.Y), b.Min(p => p.Y)), step = (Math.Max(a.Max(p => p.Y), b.Max(p => p.Y)) - top) / rows;
-        double both = 0, either = 0;
+        double top = Math.Min(a.Min(p => p.Y), b.Min(p => p.Y)),
+            step = (Math.Max(a.Max(p => p.Y), b.Max(p => p.Y)) - top) / rows;
+        double both = 0,
+            either = 0;
         for (var n = 0; n < rows; n++)
         {
             var y = top + ((n + 0.5) * step);
-            var cuts = Cuts(a, y).Select(x => (X: x, First: true)).Concat(Cuts(b, y).Select(x => (X: x, First: false))).OrderBy(c => c.X).ToList();
-            bool inA = false, inB = false;
+            var cuts = Cuts(a, y)
+                .Select(x => (X: x, First: true))
+                .Concat(Cuts(b, y).Select(x => (X: x, First: false)))
+                .OrderBy(c => c.X)
+                .ToList();
+            bool inA = false,
+                inB = false;
             for (var i = 0; i + 1 < cuts.Count; i++)
             {
-                if (cuts[i].First) inA = !inA; else inB = !inB;
+                if (cuts[i].First)
+                    inA = !inA;
+                else
+                    inB = !inB;
                 var width = cuts[i + 1].X - cuts[i].X;
-                if (inA && inB) both += width;
-                if (inA || inB) either += width;
+                if (inA && inB)
+                    both += width;
+                if (inA || inB)
+                    either += width;
             }
         }
         return either > 0 ? both / either : 0;
@@ -31,8 +44,10 @@ public static class Polygons
     {
         for (var i = 0; i < outline.Count; i++)
         {
-            Vec2 p = outline[i], q = outline[(i + 1) % outline.Count];
-            if (p.Y <= y != q.Y <= y) yield return p.X + ((q.X - p.X) * (y - p.Y) / (q.Y - p.Y));
+            Vec2 p = outline[i],
+                q = outline[(i + 1) % outline.Count];
+            if (p.Y <= y != q.Y <= y)
+                yield return p.X + ((q.X - p.X) * (y - p.Y) / (q.Y - p.Y));
         }
     }
 }

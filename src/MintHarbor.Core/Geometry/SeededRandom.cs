@@ -24,6 +24,5 @@ public sealed class SeededRandom(long seed)
     public double Between(double low, double high) => low + ((high - low) * Next());
 
     /// <summary>Normal with mean 0 and the given standard deviation (Box and Muller).</summary>
-    public double Normal(double sigma) =>
-        sigma * Math.Sqrt(-2 * Math.Log(1 - Next())) * Math.Cos(2 * Math.PI * Next());
+    public double Normal(double sigma) => sigma * Math.Sqrt(-2 * Math.Log(1 - Next())) * Math.Cos(2 * Math.PI * Next());
 }

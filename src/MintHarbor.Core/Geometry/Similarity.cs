@@ -20,7 +20,8 @@ public sealed record Similarity(double Scale, double TurnDegrees, Vec2 Shift, do
     /// <summary>Best fit of at least two pairs; null when there are fewer or the source points coincide.</summary>
     public static Similarity? Fit(IReadOnlyList<(Vec2 Source, Vec2 Target)> pairs)
     {
-        if (pairs.Count < 2) return null;
+        if (pairs.Count < 2)
+            return null;
         var n = pairs.Count;
         var cs = new Vec2(pairs.Average(p => p.Source.X), pairs.Average(p => p.Source.Y));
         var ct = new Vec2(pairs.Average(p => p.Target.X), pairs.Average(p => p.Target.Y));
@@ -35,7 +36,8 @@ public sealed record Similarity(double Scale, double TurnDegrees, Vec2 Shift, do
             cov[1, 1] += b.Y * a.Y / n;
             spread += a.Dot(a) / n;
         }
-        if (spread < 1e-12) return null;
+        if (spread < 1e-12)
+            return null;
         var svd = cov.Svd();
         var flip = svd.U.Determinant() * svd.VT.Determinant() < 0 ? -1.0 : 1.0;
         var d = Matrix<double>.Build.DenseOfDiagonalArray([1, flip]);

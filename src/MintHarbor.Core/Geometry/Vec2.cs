@@ -5,11 +5,18 @@ namespace MintHarbor.Core.Geometry;
 public readonly record struct Vec2(double X, double Y)
 {
     public static Vec2 operator +(Vec2 a, Vec2 b) => new(a.X + b.X, a.Y + b.Y);
+
     public static Vec2 operator -(Vec2 a, Vec2 b) => new(a.X - b.X, a.Y - b.Y);
+
     public static Vec2 operator *(Vec2 a, double k) => new(a.X * k, a.Y * k);
+
     public double Length => Math.Sqrt((X * X) + (Y * Y));
+
     public double Dot(Vec2 o) => (X * o.X) + (Y * o.Y);
+
     public double Cross(Vec2 o) => (X * o.Y) - (Y * o.X);
+
     public static Vec2 Mid(Vec2 a, Vec2 b) => (a + b) * 0.5;
+
     public bool IsFinite => double.IsFinite(X) && double.IsFinite(Y);
 }

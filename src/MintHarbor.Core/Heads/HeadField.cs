@@ -7,17 +7,41 @@ namespace MintHarbor.Core.Heads;
 /// bounding ball tells that it can't matter. Blends are quadratic (smooth minimum: h²·k/4 with h = max(k − |a − b|, 0)/k).</summary>
 internal sealed partial class HeadField
 {
-    private enum Shape { Ellipsoid, Cone, Tube, Box, Dent, Groove, Ear, Wedge, Lips, Eye, Hair }
+    private enum Shape
+    {
+        Ellipsoid,
+        Cone,
+        Tube,
+        Box,
+        Dent,
+        Groove,
+        Ear,
+        Wedge,
+        Lips,
+        Eye,
+        Hair,
+    }
 
     private sealed class Form
     {
         public Shape Shape;
         public string Id = "";
-        public bool Cut, Clip, Skull;
-        public Vector3 At, To, Radii, Middle;
+        public bool Cut,
+            Clip,
+            Skull;
+        public Vector3 At,
+            To,
+            Radii,
+            Middle;
         public Matrix4x4 Back = Matrix4x4.Identity;
         public bool Turned;
-        public float Blend, Radius, ToRadius, Round, Amount, Scale = 1, Reach = -1;
+        public float Blend,
+            Radius,
+            ToRadius,
+            Round,
+            Amount,
+            Scale = 1,
+            Reach = -1;
         public Vector3[] Path = [];
         public float[] Width = [];
         public Form[] Parts = [];
@@ -51,13 +75,24 @@ internal sealed partial class HeadField
         wedge = tables.Wedge.Profile;
         Hairline = Finer(tables.Hair.Line, 3);
         // A curve that swings back in angle would have no side.
-        for (var i = 1; i < Hairline.Count; i++) Hairline[i][0] = MathF.Max(Hairline[i][0], Hairline[i - 1][0] + 0.2f);
+        for (var i = 1; i < Hairline.Count; i++)
+            Hairline[i][0] = MathF.Max(Hairline[i][0], Hairline[i - 1][0] + 0.2f);
         hairline = [.. Hairline.Select(q => new Vector2(q[0] * 0.0061f, q[1]))];
     }
 
     private HeadField(HeadField of)
     {
-        (t, forms, ear, hair, eye, lips, wedge, Hairline, hairline) = (of.t, of.forms, of.ear, of.hair, of.eye, of.lips, of.wedge, of.Hairline, of.hairline);
+        (t, forms, ear, hair, eye, lips, wedge, Hairline, hairline) = (
+            of.t,
+            of.forms,
+            of.ear,
+            of.hair,
+            of.eye,
+            of.lips,
+            of.wedge,
+            of.Hairline,
+            of.hairline
+        );
     }
 
     /// <summary>The same head shorn, or without its ears.</summary>
@@ -65,25 +100,41 @@ internal sealed partial class HeadField
 
     private static Form Made(HeadFormRow r, IReadOnlyDictionary<string, float> change)
     {
-        float radii = change.GetValueOrDefault(r.Id + ".r", 1), x = change.GetValueOrDefault(r.Id + ".x", 1);
+        float radii = change.GetValueOrDefault(r.Id + ".r", 1),
+            x = change.GetValueOrDefault(r.Id + ".x", 1);
         Vector3 Wide(Vector3 v) => v with { X = v.X * x };
         var f = new Form
         {
-            Shape = Enum.Parse<Shape>(r.Shape, true), Id = r.Id, Cut = r.Op == "cut", Clip = r.Op == "clip", Skull = r.Id.StartsWith("skull", StringComparison.Ordinal),
-            At = Wide(r.At ?? default), To = Wide(r.To ?? default), Radii = (r.Radii ?? default) * radii, Blend = r.Blend, Radius = r.Radius * radii, ToRadius = r.ToRadius * radii,
-            Round = r.Round, Amount = r.Amount * change.GetValueOrDefault(r.Id, 1), Scale = r.Scale,
+            Shape = Enum.Parse<Shape>(r.Shape, true),
+            Id = r.Id,
+            Cut = r.Op == "cut",
+            Clip = r.Op == "clip",
+            Skull = r.Id.StartsWith("skull", StringComparison.Ordinal),
+            At = Wide(r.At ?? default),
+            To = Wide(r.To ?? default),
+            Radii = (r.Radii ?? default) * radii,
+            Blend = r.Blend,
+            Radius = r.Radius * radii,
+            ToRadius = r.ToRadius * radii,
+            Round = r.Round,
+            Amount = r.Amount * change.GetValueOrDefault(r.Id, 1),
+            Scale = r.Scale,
             Parts = [.. (r.Parts ?? []).Select(p => Made(p, change))],
         };
         if (r.Turn is { } turn)
         {
             f.Turned = true;
             const float deg = MathF.PI / 180;
-            Matrix4x4.Invert(Matrix4x4.CreateRotationX(turn.X * deg) * Matrix4x4.CreateRotationY(turn.Y * deg) * Matrix4x4.CreateRotationZ(turn.Z * deg), out f.Back);
+            Matrix4x4.Invert(
+                Matrix4x4.CreateRotationX(turn.X * deg) * Matrix4x4.CreateRotationY(turn.Y * deg) * Matrix4x4.CreateRotationZ(turn.Z * deg),
+                out f.Back
+            );
         }
         if (r.Path is { } path)
         {
             // Tubes are bent along a curve; straight pieces would show as rings.
-            if (path.Length >= 3) path = Finer(path, path.Length > 5 ? 3 : 4);
+            if (path.Length >= 3)
+                path = Finer(path, path.Length > 5 ? 3 : 4);
             f.Path = [.. path.Select(p => Wide(new(p[0], p[1], p[2])))];
             f.Width = [.. path.Select(p => p[3] * radii)];
         }
@@ -112,11 +163,27 @@ internal sealed partial class HeadField
         var result = new List<float[]>();
         for (var i = 0; i + 1 < rows.Length; i++)
         {
-            float[] a = rows[Math.Max(0, i - 1)], b = rows[i], c = rows[i + 1], d = rows[Math.Min(rows.Length - 1, i + 2)];
+            float[] a = rows[Math.Max(0, i - 1)],
+                b = rows[i],
+                c = rows[i + 1],
+                d = rows[Math.Min(rows.Length - 1, i + 2)];
             for (var k = 0; k < parts; k++)
             {
-                float s = k / (float)parts, s2 = s * s, s3 = s2 * s;
-                result.Add([.. b.Select((_, n) => 0.5f * ((2 * b[n]) + ((c[n] - a[n]) * s) + (((2 * a[n]) - (5 * b[n]) + (4 * c[n]) - d[n]) * s2) + (((3 * b[n]) - a[n] - (3 * c[n]) + d[n]) * s3)))]);
+                float s = k / (float)parts,
+                    s2 = s * s,
+                    s3 = s2 * s;
+                result.Add([
+                    .. b.Select(
+                        (_, n) =>
+                            0.5f
+                            * (
+                                (2 * b[n])
+                                + ((c[n] - a[n]) * s)
+                                + (((2 * a[n]) - (5 * b[n]) + (4 * c[n]) - d[n]) * s2)
+                                + (((3 * b[n]) - a[n] - (3 * c[n]) + d[n]) * s3)
+                            )
+                    ),
+                ]);
             }
         }
         result.Add(rows[^1]);
@@ -129,7 +196,10 @@ internal sealed partial class HeadField
     /// <summary>Gradient from four places of a tetrahedron.</summary>
     public Vector3 Gradient(Vector3 p, float step = 0.0015f)
     {
-        Vector3 a = new(1, -1, -1), b = new(-1, -1, 1), c = new(-1, 1, -1), e = Vector3.One;
+        Vector3 a = new(1, -1, -1),
+            b = new(-1, -1, 1),
+            c = new(-1, 1, -1),
+            e = Vector3.One;
         return ((a * At(p + (a * step))) + (b * At(p + (b * step))) + (c * At(p + (c * step))) + (e * At(p + (e * step)))) / (4 * step);
     }
 
@@ -141,7 +211,8 @@ internal sealed partial class HeadField
         for (var i = 0; i < 300 && way < 3; i++)
         {
             var d = At(from + (along * way));
-            if (d < 2e-5f) break;
+            if (d < 2e-5f)
+                break;
             way += MathF.Max(d * 0.6f, 1e-5f);
         }
         return from + (along * way);
@@ -176,33 +247,47 @@ internal sealed partial class HeadField
 
     private float Fold(Form[] list, Vector3 p)
     {
-        float d = 9, skull = 9;
+        float d = 9,
+            skull = 9;
         foreach (var f in list)
         {
             switch (f.Shape)
             {
                 case Shape.Dent:
                     var s = (Local(f, p) / f.Radii).LengthSquared();
-                    if (s < 14) d -= f.Amount * MathF.Exp(-0.5f * s);
+                    if (s < 14)
+                        d -= f.Amount * MathF.Exp(-0.5f * s);
                     continue;
                 case Shape.Groove:
-                    if (Vector3.DistanceSquared(p, f.Middle) < f.Reach * f.Reach) d -= Groove(f, p);
+                    if (Vector3.DistanceSquared(p, f.Middle) < f.Reach * f.Reach)
+                        d -= Groove(f, p);
                     continue;
-                case Shape.Lips: d = OfLips(p, d); continue;
-                case Shape.Eye: d = OfEye(p, d); continue;
+                case Shape.Lips:
+                    d = OfLips(p, d);
+                    continue;
+                case Shape.Eye:
+                    d = OfEye(p, d);
+                    continue;
                 case Shape.Hair:
-                    if (WithHair) d = OfHair(p, d, skull);
+                    if (WithHair)
+                        d = OfHair(p, d, skull);
                     continue;
-                case Shape.Ear when !WithEar: continue;
+                case Shape.Ear when !WithEar:
+                    continue;
             }
             if (f.Reach > 0)
             {
                 var far = Vector3.Distance(p, f.Middle) - f.Reach;
-                if (f.Cut || f.Clip ? far > f.Blend - d : far > d + f.Blend) continue;
+                if (f.Cut || f.Clip ? far > f.Blend - d : far > d + f.Blend)
+                    continue;
             }
             var own = Own(f, p);
-            d = f.Cut ? Most(d, -own, f.Blend) : f.Clip ? Most(d, own, f.Blend) : Least(d, own, f.Blend);
-            if (f.Skull) skull = d;
+            d =
+                f.Cut ? Most(d, -own, f.Blend)
+                : f.Clip ? Most(d, own, f.Blend)
+                : Least(d, own, f.Blend);
+            if (f.Skull)
+                skull = d;
         }
         return d;
     }
@@ -215,18 +300,23 @@ internal sealed partial class HeadField
         {
             case Shape.Ellipsoid:
                 var q = Local(f, p) / f.Radii;
-                float k0 = q.Length(), k1 = (q / f.Radii).Length();
+                float k0 = q.Length(),
+                    k1 = (q / f.Radii).Length();
                 return k1 < 1e-6f ? -MathF.Min(f.Radii.X, MathF.Min(f.Radii.Y, f.Radii.Z)) : k0 * (k0 - 1) / k1;
             case Shape.Box:
                 var b = Vector3.Abs(Local(f, p)) - (f.Radii - new Vector3(f.Round));
                 return Vector3.Max(b, Vector3.Zero).Length() + MathF.Min(MathF.Max(b.X, MathF.Max(b.Y, b.Z)), 0) - f.Round;
-            case Shape.Cone: return Piece(p, f.At, f.To, f.Radius, f.ToRadius);
+            case Shape.Cone:
+                return Piece(p, f.At, f.To, f.Radius, f.ToRadius);
             case Shape.Tube:
                 var d = 9f;
-                for (var i = 0; i + 1 < f.Path.Length; i++) d = MathF.Min(d, Piece(p, f.Path[i], f.Path[i + 1], f.Width[i], f.Width[i + 1]));
+                for (var i = 0; i + 1 < f.Path.Length; i++)
+                    d = MathF.Min(d, Piece(p, f.Path[i], f.Path[i + 1], f.Width[i], f.Width[i + 1]));
                 return d;
-            case Shape.Ear: return Fold(f.Parts, Local(f, p) / f.Scale) * f.Scale;
-            default: return OfWedge(p);
+            case Shape.Ear:
+                return Fold(f.Parts, Local(f, p) / f.Scale) * f.Scale;
+            default:
+                return OfWedge(p);
         }
     }
 
@@ -251,7 +341,8 @@ internal sealed partial class HeadField
 
     public static float Least(float a, float b, float k)
     {
-        if (k <= 0) return MathF.Min(a, b);
+        if (k <= 0)
+            return MathF.Min(a, b);
         var h = MathF.Max(k - MathF.Abs(a - b), 0) / k;
         return MathF.Min(a, b) - (h * h * k * 0.25f);
     }
@@ -268,10 +359,12 @@ internal sealed partial class HeadField
     /// <summary>Between rows of [at, value …]: half straight, half a smooth step.</summary>
     public static float Between(float[][] rows, int column, float at)
     {
-        if (at <= rows[0][0]) return rows[0][column];
+        if (at <= rows[0][0])
+            return rows[0][column];
         for (var i = 0; i + 1 < rows.Length; i++)
         {
-            if (at > rows[i + 1][0]) continue;
+            if (at > rows[i + 1][0])
+                continue;
             var s = (at - rows[i][0]) / (rows[i + 1][0] - rows[i][0]);
             s = 0.5f * (s + (s * s * (3 - (2 * s))));
             return rows[i][column] + ((rows[i + 1][column] - rows[i][column]) * s);

@@ -12,12 +12,15 @@ internal static class HeadMesher
     /// <param name="coarser">Factor of every step: 1 for drawings.</param>
     public static Mesh Build(HeadField field, GridRow grid, float coarser)
     {
-        float[] xs = Axis(grid.X, coarser), ys = Axis(grid.Y, coarser), zs = Axis(grid.Z, coarser);
+        float[] xs = Axis(grid.X, coarser),
+            ys = Axis(grid.Y, coarser),
+            zs = Axis(grid.Z, coarser);
         var net = new Net(xs, ys, zs);
         net.Sample(field);
         var raw = net.Cells();
         var n = raw.Count;
-        Vector3[] places = new Vector3[2 * n], normals = new Vector3[2 * n];
+        Vector3[] places = new Vector3[2 * n],
+            normals = new Vector3[2 * n];
         var open = new float[2 * n];
         Parallel.For(0, (n + 1023) / 1024, block =>
         {
@@ -40,7 +43,8 @@ internal static class HeadMesher
         {
             var (from, to) = (row[i], row[i + 2]);
             var n = (int)MathF.Ceiling(((to - from) / (row[i + 1] * coarser)) - 1e-3f);
-            for (var k = 1; k <= n; k++) lines.Add(from + ((to - from) * k / n));
+            for (var k = 1; k <= n; k++)
+                lines.Add(from + ((to - from) * k / n));
         }
         return [.. lines];
     }
@@ -50,17 +54,20 @@ internal static class HeadMesher
     {
         var g = field.Gradient(p, 0.002f);
         var step = -g * (field.At(p) / MathF.Max(0.3f, g.LengthSquared()));
-        if (step.Length() > 0.004f) step *= 0.004f / step.Length();
+        if (step.Length() > 0.004f)
+            step *= 0.004f / step.Length();
         var moved = p + step;
         moved.X = MathF.Max(0, moved.X);
-        Vector3 before = Vector3.Normalize(g), after = Vector3.Normalize(field.Gradient(moved));
+        Vector3 before = Vector3.Normalize(g),
+            after = Vector3.Normalize(field.Gradient(moved));
         return Vector3.Dot(before, after) < 0.86f ? (p, before) : (moved, after);
     }
 
     /// <summary>How open a place is to the light: what of four distances along its normal is really free.</summary>
     private static float Openness(HeadField field, Vector3 p, Vector3 normal)
     {
-        float closed = 0, weight = 1;
+        float closed = 0,
+            weight = 1;
         foreach (var h in (ReadOnlySpan<float>)[0.012f, 0.03f, 0.06f, 0.11f])
         {
             closed += weight * MathF.Max(0, h - field.At(p + (normal * h))) / h;
@@ -71,7 +78,11 @@ internal static class HeadMesher
 
     private sealed class Net(float[] xs, float[] ys, float[] zs)
     {
-        private readonly int nx = xs.Length, ny = ys.Length, nz = zs.Length, down = xs.Length, deep = xs.Length * ys.Length;
+        private readonly int nx = xs.Length,
+            ny = ys.Length,
+            nz = zs.Length,
+            down = xs.Length,
+            deep = xs.Length * ys.Length;
         private readonly float[] value = new float[xs.Length * ys.Length * zs.Length];
         private int[] cell = [];
 
@@ -81,12 +92,17 @@ internal static class HeadMesher
         public void Sample(HeadField field)
         {
             Array.Fill(value, float.NaN);
-            int bx = (nx + Block - 1) / Block, by = (ny + Block - 1) / Block, bz = (nz + Block - 1) / Block;
+            int bx = (nx + Block - 1) / Block,
+                by = (ny + Block - 1) / Block,
+                bz = (nz + Block - 1) / Block;
             var live = new bool[bx * by * bz];
             Parallel.For(0, bx * by * bz, b =>
             {
-                int x = b % bx * Block, y = b / bx % by * Block, z = b / (bx * by) * Block;
-                Vector3 low = Place(x, y, z), high = Place(Math.Min(nx - 1, x + Block), Math.Min(ny - 1, y + Block), Math.Min(nz - 1, z + Block));
+                int x = b % bx * Block,
+                    y = b / bx % by * Block,
+                    z = b / (bx * by) * Block;
+                Vector3 low = Place(x, y, z),
+                    high = Place(Math.Min(nx - 1, x + Block), Math.Min(ny - 1, y + Block), Math.Min(nz - 1, z + Block));
                 live[b] = MathF.Abs(field.At((low + high) / 2)) < (Vector3.Distance(low, high) * 0.9f) + 0.012f;
             });
             Parallel.For(0, nz, z =>
@@ -95,7 +111,8 @@ internal static class HeadMesher
                 {
                     for (var x = 0; x < nx; x++)
                     {
-                        if (Live(x, y, z)) value[x + (down * y) + (deep * z)] = field.At(Place(x, y, z));
+                        if (Live(x, y, z))
+                            value[x + (down * y) + (deep * z)] = field.At(Place(x, y, z));
                     }
                 }
             });
@@ -104,12 +121,15 @@ internal static class HeadMesher
             bool Live(int x, int y, int z)
             {
                 for (var k = z % Block == 0 ? -1 : 0; k <= 0; k++)
-                    for (var j = y % Block == 0 ? -1 : 0; j <= 0; j++)
-                        for (var i = x % Block == 0 ? -1 : 0; i <= 0; i++)
-                        {
-                            int u = (x / Block) + i, v = (y / Block) + j, w = (z / Block) + k;
-                            if (u >= 0 && v >= 0 && w >= 0 && live[u + (bx * (v + (by * w)))]) return true;
-                        }
+                for (var j = y % Block == 0 ? -1 : 0; j <= 0; j++)
+                for (var i = x % Block == 0 ? -1 : 0; i <= 0; i++)
+                {
+                    int u = (x / Block) + i,
+                        v = (y / Block) + j,
+                        w = (z / Block) + k;
+                    if (u >= 0 && v >= 0 && w >= 0 && live[u + (bx * (v + (by * w)))])
+                        return true;
+                }
                 return false;
             }
         }
@@ -128,16 +148,19 @@ internal static class HeadMesher
                     for (var x = 0; x + 1 < nx; x++)
                     {
                         var id = x + (down * y) + (deep * z);
-                        if (float.IsNaN(value[id])) continue;
+                        if (float.IsNaN(value[id]))
+                            continue;
                         var inside = 0;
                         var known = true;
                         for (var q = 0; q < 8 && known; q++)
                         {
                             corner[q] = value[id + (q & 1) + (((q >> 1) & 1) * down) + ((q >> 2) * deep)];
                             known = !float.IsNaN(corner[q]);
-                            if (corner[q] < 0) inside++;
+                            if (corner[q] < 0)
+                                inside++;
                         }
-                        if (!known || inside is 0 or 8) continue;
+                        if (!known || inside is 0 or 8)
+                            continue;
                         var sum = Vector3.Zero;
                         var count = 0;
                         for (var a = 0; a < 8; a++)
@@ -145,7 +168,8 @@ internal static class HeadMesher
                             for (var bit = 1; bit < 8; bit <<= 1)
                             {
                                 var b = a | bit;
-                                if (b == a || corner[a] < 0 == corner[b] < 0) continue;
+                                if (b == a || corner[a] < 0 == corner[b] < 0)
+                                    continue;
                                 sum += Vector3.Lerp(Corner(x, y, z, a), Corner(x, y, z, b), corner[a] / (corner[a] - corner[b]));
                                 count++;
                             }
@@ -167,12 +191,18 @@ internal static class HeadMesher
             int Mirror(int v) => v < half ? v + half : v - half;
             void Quad(int a, int b, int c, int d, bool flip)
             {
-                if (flip) (b, d) = (d, b);
-                triangles.AddRange(Vector3.DistanceSquared(places[a], places[c]) <= Vector3.DistanceSquared(places[b], places[d]) ? [a, b, c, a, c, d] : [a, b, d, b, c, d]);
+                if (flip)
+                    (b, d) = (d, b);
+                triangles.AddRange(
+                    Vector3.DistanceSquared(places[a], places[c]) <= Vector3.DistanceSquared(places[b], places[d])
+                        ? [a, b, c, a, c, d]
+                        : [a, b, d, b, c, d]
+                );
             }
             void Both(int a, int b, int c, int d, bool flip)
             {
-                if (a < 0 || b < 0 || c < 0 || d < 0) return;
+                if (a < 0 || b < 0 || c < 0 || d < 0)
+                    return;
                 Quad(a, b, c, d, flip);
                 Quad(Mirror(a), Mirror(b), Mirror(c), Mirror(d), !flip);
             }
@@ -184,18 +214,24 @@ internal static class HeadMesher
                     for (var x = 0; x < nx; x++)
                     {
                         var id = x + (down * y) + (deep * z);
-                        if (float.IsNaN(value[id])) continue;
+                        if (float.IsNaN(value[id]))
+                            continue;
                         var outward = value[id] >= 0;
-                        if (x + 1 < nx && y > 0 && z > 0 && Crossed(id, id + 1)) Both(cell[id - down - deep], cell[id - deep], cell[id], cell[id - down], outward);
+                        if (x + 1 < nx && y > 0 && z > 0 && Crossed(id, id + 1))
+                            Both(cell[id - down - deep], cell[id - deep], cell[id], cell[id - down], outward);
                         if (y + 1 < ny && z > 0 && Crossed(id, id + down))
                         {
-                            if (x > 0) Both(cell[id - 1 - deep], cell[id - 1], cell[id], cell[id - deep], outward);
-                            else if (cell[id - deep] >= 0 && cell[id] >= 0) Quad(Mirror(cell[id - deep]), Mirror(cell[id]), cell[id], cell[id - deep], outward);
+                            if (x > 0)
+                                Both(cell[id - 1 - deep], cell[id - 1], cell[id], cell[id - deep], outward);
+                            else if (cell[id - deep] >= 0 && cell[id] >= 0)
+                                Quad(Mirror(cell[id - deep]), Mirror(cell[id]), cell[id], cell[id - deep], outward);
                         }
                         if (z + 1 < nz && y > 0 && Crossed(id, id + deep))
                         {
-                            if (x > 0) Both(cell[id - 1 - down], cell[id - down], cell[id], cell[id - 1], outward);
-                            else if (cell[id - down] >= 0 && cell[id] >= 0) Quad(Mirror(cell[id - down]), cell[id - down], cell[id], Mirror(cell[id]), outward);
+                            if (x > 0)
+                                Both(cell[id - 1 - down], cell[id - down], cell[id], cell[id - 1], outward);
+                            else if (cell[id - down] >= 0 && cell[id] >= 0)
+                                Quad(Mirror(cell[id - down]), cell[id - down], cell[id], Mirror(cell[id]), outward);
                         }
                     }
                 }

@@ -9,7 +9,8 @@ internal sealed class HeadWarp
 {
     private readonly MoveRow[] moves;
     private readonly float[][]? widths;
-    private readonly Monotone heights, faceHeights;
+    private readonly Monotone heights,
+        faceHeights;
 
     /// <summary>Whether left and right are moved apart, so that one is no longer the mirror of the other.</summary>
     public bool OneSided => moves.Any(m => m.Side != 0);
@@ -37,23 +38,28 @@ internal sealed class HeadWarp
         float shift = 0;
         foreach (var m in moves)
         {
-            if (m.Side != 0 && m.At.X > 0 && m.Side != side) continue;
+            if (m.Side != 0 && m.At.X > 0 && m.Side != side)
+                continue;
             var away = from - m.At;
             var far = (away / m.Reach).LengthSquared();
-            if (far > 18) continue;
+            if (far > 18)
+                continue;
             var w = MathF.Exp(-0.5f * far);
             var by = (m.By + (away * (m.Grow - 1))) * w;
             // The middle stays the middle: a move aside of what lies beside it fades out before it.
-            if (m.At.X > 0) by.X *= HeadField.Step(0, 0.06f, from.X);
+            if (m.At.X > 0)
+                by.X *= HeadField.Step(0, 0.06f, from.X);
             else
             {
                 // On the middle a move aside carries both halves the same way.
-                if (m.Side != 0) shift += m.By.X * w;
+                if (m.Side != 0)
+                    shift += m.By.X * w;
                 by.X -= m.By.X * w;
             }
             p += by;
         }
-        if (widths is not null) p.X *= 1 + ((HeadField.Between(widths, 1, p.Y) - 1) * HeadField.Step(0.06f, 0.20f, p.X));
+        if (widths is not null)
+            p.X *= 1 + ((HeadField.Between(widths, 1, p.Y) - 1) * HeadField.Step(0.06f, 0.20f, p.X));
         var front = (1 - HeadField.Step(0.205f, 0.29f, from.X)) * HeadField.Step(0.12f, 0.26f, from.Z);
         var y = heights.At(p.Y);
         p.Y = front > 0 ? y + ((faceHeights.At(p.Y) - y) * front) : y;
@@ -73,17 +79,21 @@ internal sealed class HeadWarp
 
     private sealed class Monotone
     {
-        private readonly float[] x, y, slope;
+        private readonly float[] x,
+            y,
+            slope;
 
         public Monotone(IReadOnlyList<(float X, float Y)> knots)
         {
             (x, y) = ([.. knots.Select(k => k.X)], [.. knots.Select(k => k.Y)]);
             var n = x.Length;
             var chord = new float[n - 1];
-            for (var i = 0; i < n - 1; i++) chord[i] = (y[i + 1] - y[i]) / (x[i + 1] - x[i]);
+            for (var i = 0; i < n - 1; i++)
+                chord[i] = (y[i + 1] - y[i]) / (x[i + 1] - x[i]);
             slope = new float[n];
             (slope[0], slope[^1]) = (MathF.Min(1.5f, chord[0]), chord[^1]);
-            for (var i = 1; i < n - 1; i++) slope[i] = chord[i - 1] * chord[i] <= 0 ? 0 : 2 * chord[i - 1] * chord[i] / (chord[i - 1] + chord[i]);
+            for (var i = 1; i < n - 1; i++)
+                slope[i] = chord[i - 1] * chord[i] <= 0 ? 0 : 2 * chord[i - 1] * chord[i] / (chord[i - 1] + chord[i]);
         }
 
         public float At(float v)
@@ -95,11 +105,19 @@ internal sealed class HeadWarp
                 var u = x[0] - v;
                 return y[0] - u - ((slope[0] - 1) * 0.06f * (1 - MathF.Exp(-u / 0.06f)));
             }
-            if (v >= x[n - 1]) return y[n - 1] + ((v - x[n - 1]) * slope[n - 1]);
+            if (v >= x[n - 1])
+                return y[n - 1] + ((v - x[n - 1]) * slope[n - 1]);
             var i = 0;
-            while (v > x[i + 1]) i++;
-            float h = x[i + 1] - x[i], s = (v - x[i]) / h, s2 = s * s, s3 = s2 * s;
-            return (((2 * s3) - (3 * s2) + 1) * y[i]) + ((s3 - (2 * s2) + s) * h * slope[i]) + (((-2 * s3) + (3 * s2)) * y[i + 1]) + ((s3 - s2) * h * slope[i + 1]);
+            while (v > x[i + 1])
+                i++;
+            float h = x[i + 1] - x[i],
+                s = (v - x[i]) / h,
+                s2 = s * s,
+                s3 = s2 * s;
+            return (((2 * s3) - (3 * s2) + 1) * y[i])
+                + ((s3 - (2 * s2) + s) * h * slope[i])
+                + (((-2 * s3) + (3 * s2)) * y[i + 1])
+                + ((s3 - s2) * h * slope[i + 1]);
         }
     }
 }

@@ -13,9 +13,12 @@ public sealed record HeadPose(double Turn, double Tilt = 0, double Roll = 0)
     /// <exception cref="InputException">Not finite, or tilted or rolled past 45°, turned past 180°.</exception>
     public HeadPose Checked(string field = "head")
     {
-        if (!double.IsFinite(Turn) || Math.Abs(Turn) > 180) throw new InputException($"a turn of {Turn}°", $"{field}.turn", "−180 to 180 degrees, above 0 to picture right");
-        if (!double.IsFinite(Tilt) || Math.Abs(Tilt) > 45) throw new InputException($"a tilt of {Tilt}°", $"{field}.tilt", "−45 to 45 degrees, above 0 down");
-        if (!double.IsFinite(Roll) || Math.Abs(Roll) > 45) throw new InputException($"a roll of {Roll}°", $"{field}.roll", "−45 to 45 degrees");
+        if (!double.IsFinite(Turn) || Math.Abs(Turn) > 180)
+            throw new InputException($"a turn of {Turn}°", $"{field}.turn", "−180 to 180 degrees, above 0 to picture right");
+        if (!double.IsFinite(Tilt) || Math.Abs(Tilt) > 45)
+            throw new InputException($"a tilt of {Tilt}°", $"{field}.tilt", "−45 to 45 degrees, above 0 down");
+        if (!double.IsFinite(Roll) || Math.Abs(Roll) > 45)
+            throw new InputException($"a roll of {Roll}°", $"{field}.roll", "−45 to 45 degrees");
         return this;
     }
 
@@ -25,7 +28,9 @@ public sealed record HeadPose(double Turn, double Tilt = 0, double Roll = 0)
         get
         {
             const float deg = MathF.PI / 180;
-            return Matrix4x4.CreateRotationY((float)Turn * deg) * Matrix4x4.CreateRotationX((float)Tilt * deg) * Matrix4x4.CreateRotationZ((float)Roll * deg);
+            return Matrix4x4.CreateRotationY((float)Turn * deg)
+                * Matrix4x4.CreateRotationX((float)Tilt * deg)
+                * Matrix4x4.CreateRotationZ((float)Roll * deg);
         }
     }
 }
@@ -46,28 +51,38 @@ public sealed class HeadModel
     public string Sitter { get; }
     public string Canon { get; }
     public IEnumerable<FigureLandmark> Landmarks => landmarks.Values;
+
     public FigureLandmark Landmark(string id) => landmarks[id];
+
     public int TriangleCount => Mesh.TriangleCount;
+
     /// <summary>Memory of its own; the sculpt is shared.</summary>
     public long Bytes => (Mesh.Places.LongLength * 24) + 60_000;
 
     internal HeadModel(HeadSculpt sculpt, HeadCanonRow canon, SitterRow sitter)
     {
         (Sculpt, Sitter, Canon) = (sculpt, sitter.Id, canon.Id);
-        var levels = HeadTables.LevelNames.ToDictionary(n => n, n => sitter.Levels?.TryGetValue(n, out var own) == true ? own : canon.Levels[n]);
+        var levels = HeadTables.LevelNames.ToDictionary(
+            n => n,
+            n => sitter.Levels?.TryGetValue(n, out var own) == true ? own : canon.Levels[n]
+        );
         var warp = new HeadWarp(sculpt.Levels, levels, sitter);
         var modelled = sculpt.Mesh;
         var n = modelled.Places.Length;
-        Vector3[] places = new Vector3[n], normals = new Vector3[n];
+        Vector3[] places = new Vector3[n],
+            normals = new Vector3[n];
         var own = warp.OneSided ? n : n / 2;
         Parallel.For(0, (own + 4095) / 4096, block =>
         {
             for (var i = block * 4096; i < Math.Min(own, (block + 1) * 4096); i++)
                 (places[i], normals[i]) = (warp.Place(modelled.Places[i]) * PerHead, warp.Normal(modelled.Places[i], modelled.Normals[i]));
         });
-        for (var i = own; i < n; i++) (places[i], normals[i]) = (Sides.Place(places[i - own], -1), Sides.Place(normals[i - own], -1));
+        for (var i = own; i < n; i++)
+            (places[i], normals[i]) = (Sides.Place(places[i - own], -1), Sides.Place(normals[i - own], -1));
         Mesh = modelled with { Places = places, Normals = normals };
-        landmarks = sculpt.Landmarks.Values.Select(l => l with { Place = warp.Place(l.Place) * PerHead, Normal = warp.Normal(l.Place, l.Normal) }).ToDictionary(l => l.Id);
+        landmarks = sculpt
+            .Landmarks.Values.Select(l => l with { Place = warp.Place(l.Place) * PerHead, Normal = warp.Normal(l.Place, l.Normal) })
+            .ToDictionary(l => l.Id);
         Section = [.. sculpt.Section.Select(p => warp.Place(p) * PerHead)];
         Curves = [.. sculpt.Curves.Select(c => c with { Places = [.. c.Places.Select(p => warp.Place(p) * PerHead)] })];
     }
@@ -90,8 +105,10 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
     public HeadModel Model(string sitter = "classical", string canon = "classical-head")
     {
         var t = HeadCatalogue.Tables;
-        var row = t.Sitters.Concat(t.Faults).FirstOrDefault(s => s.Id == sitter) ?? throw new InputException($"there is no sitter '{sitter}'", "sitter", string.Join(" | ", t.Sitters.Select(s => s.Id)));
-        var levels = t.Canons.FirstOrDefault(c => c.Id == canon) ?? throw new InputException($"there is no canon '{canon}' of heads", "canon", string.Join(" | ", t.Canons.Select(c => c.Id)));
+        var row = t.Sitters.Concat(t.Faults).FirstOrDefault(s => s.Id == sitter)
+            ?? throw new InputException($"there is no sitter '{sitter}'", "sitter", string.Join(" | ", t.Sitters.Select(s => s.Id)));
+        var levels = t.Canons.FirstOrDefault(c => c.Id == canon)
+            ?? throw new InputException($"there is no canon '{canon}' of heads", "canon", string.Join(" | ", t.Canons.Select(c => c.Id)));
         return Model(row, levels);
     }
 
@@ -102,11 +119,15 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
         lock (gate)
         {
             var node = byUse.First;
-            while (node is not null && node.Value.Key != key) node = node.Next;
-            if (node is not null) byUse.Remove(node);
-            else node = new((key, new(() => new HeadModel(Sculpt(row.Sculpt), levels, row))));
+            while (node is not null && node.Value.Key != key)
+                node = node.Next;
+            if (node is not null)
+                byUse.Remove(node);
+            else
+                node = new((key, new(() => new HeadModel(Sculpt(row.Sculpt), levels, row))));
             byUse.AddFirst(node);
-            while (byUse.Count > kept) byUse.RemoveLast();
+            while (byUse.Count > kept)
+                byUse.RemoveLast();
             model = node.Value.Model;
         }
         return model.Value;
@@ -117,7 +138,8 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
         Lazy<HeadSculpt> sculpt;
         lock (gate)
         {
-            if (!sculpts.TryGetValue(id, out sculpt!)) sculpt = sculpts[id] = new(() => new(HeadCatalogue.Tables, HeadCatalogue.Tables.Sculpts.First(s => s.Id == id), coarser));
+            if (!sculpts.TryGetValue(id, out sculpt!))
+                sculpt = sculpts[id] = new(() => new(HeadCatalogue.Tables, HeadCatalogue.Tables.Sculpts.First(s => s.Id == id), coarser));
         }
         return sculpt.Value;
     }
@@ -126,14 +148,32 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
     /// <param name="values">For tone: 0 soft, else 3, 5 or 9 steps.</param>
     /// <param name="lamp">From the viewer's side: azimuth 0 from the eye, below 0 from picture left.</param>
     /// <exception cref="InputException">A pose, size or count of values that can't be drawn.</exception>
-    public static FigureView View(HeadModel model, HeadPose pose, FigureViewKind kind, int width = 480, int height = 600, int values = 0, Lamp? lamp = null, int finer = 2)
+    public static FigureView View(
+        HeadModel model,
+        HeadPose pose,
+        FigureViewKind kind,
+        int width = 480,
+        int height = 600,
+        int values = 0,
+        Lamp? lamp = null,
+        int finer = 2
+    )
     {
         pose.Checked();
         FigureView.CheckSize(width, height, values);
         Matrix4x4.Invert(pose.Rotation, out var back);
         Vector3 Into(Vector3 v) => Vector3.TransformNormal(v, back);
         var light = Into((lamp ?? new Lamp(-42, 42)).Checked().Direction);
-        SeatCamera Camera(int times) => SeatCamera.Parallel(Into(Vector3.UnitX), Into(Vector3.UnitY), height * times * 0.6f / HeadModel.PerHead, width * times / 2f, height * times * 0.42f, width * times, height * times);
+        SeatCamera Camera(int times) =>
+            SeatCamera.Parallel(
+                Into(Vector3.UnitX),
+                Into(Vector3.UnitY),
+                height * times * 0.6f / HeadModel.PerHead,
+                width * times / 2f,
+                height * times * 0.42f,
+                width * times,
+                height * times
+            );
         var depth = new DepthPicture(Camera(1), model.Mesh);
         IReadOnlyList<LineStroke> strokes = [];
         IReadOnlyList<IReadOnlyList<Vector2>> mass = [];
@@ -141,19 +181,42 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
         TonePicture? tone = null;
         switch (kind)
         {
-            case FigureViewKind.Line: strokes = LineView.Draw(depth, [0], light, model.Curves.Select(c => (c.Places, c.Weight)), [], new(false, 1.4f, 0.9f, 0.32f)); break;
-            case FigureViewKind.Mass: mass = MassView.Loops(depth); break;
-            case FigureViewKind.Construction: (mass, construction) = (MassView.Loops(depth), HeadConstruction.Draw(model, depth.Camera)); break;
+            case FigureViewKind.Line:
+                strokes = LineView.Draw(
+                    depth,
+                    [0],
+                    light,
+                    model.Curves.Select(c => (c.Places, c.Weight)),
+                    [],
+                    new(false, 1.4f, 0.9f, 0.32f)
+                );
+                break;
+            case FigureViewKind.Mass:
+                mass = MassView.Loops(depth);
+                break;
+            case FigureViewKind.Construction:
+                (mass, construction) = (MassView.Loops(depth), HeadConstruction.Draw(model, depth.Camera));
+                break;
             default:
                 var large = finer == 1 ? depth : new DepthPicture(Camera(finer), model.Mesh);
                 var shadow = new ShadowMap(light, [model.Mesh], new(-75, -106, -62), new(75, 62, 56));
-                tone = ToneView.Draw(large, shadow, values, finer, o => Iris(model.Sculpt.Field.Eye, large.Blend(o, model.Sculpt.Mesh.Places)));
+                tone = ToneView.Draw(large, shadow, values, finer, o =>
+                    Iris(model.Sculpt.Field.Eye, large.Blend(o, model.Sculpt.Mesh.Places))
+                );
                 break;
         }
         return new()
         {
-            Width = width, Height = height, Kind = kind, Strokes = strokes, Mass = mass, Construction = construction, Tone = tone,
-            Landmarks = model.Landmarks.ToDictionary(l => l.Id, l => Seen(l, depth)), Limbs = [], Action = [],
+            Width = width,
+            Height = height,
+            Kind = kind,
+            Strokes = strokes,
+            Mass = mass,
+            Construction = construction,
+            Tone = tone,
+            Landmarks = model.Landmarks.ToDictionary(l => l.Id, l => Seen(l, depth)),
+            Limbs = [],
+            Action = [],
         };
     }
 
@@ -161,7 +224,10 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
     /// marks, which are the skull's own only from the front. Picture x, left and right.</summary>
     public static (double Left, double Right) Sides(HeadModel model, HeadPose pose, int width = 480, int height = 600)
     {
-        var right = Vector3.TransformNormal(Vector3.UnitX, Matrix4x4.Invert(pose.Checked().Rotation, out var back) ? back : Matrix4x4.Identity);
+        var right = Vector3.TransformNormal(
+            Vector3.UnitX,
+            Matrix4x4.Invert(pose.Checked().Rotation, out var back) ? back : Matrix4x4.Identity
+        );
         var across = model.Section.Select(p => Vector3.Dot(p, right)).ToList();
         var scale = height * 0.6 / HeadModel.PerHead;
         return ((width / 2.0) + (across.Min() * scale), (width / 2.0) + (across.Max() * scale));
@@ -173,7 +239,10 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
         var p = depth.Camera.Project(l.Place);
         var facing = Vector3.Dot(l.Normal, depth.Camera.ToEye(l.Place));
         // In the corner of an eye or a mouth the normal says nothing: the surface folds there.
-        var visible = row.UnderHair ? facing > -0.3f : row.Recessed ? depth.IsSeen(p, 3) : facing > -0.1f && depth.IsSeen(p, 1.2f);
+        var visible =
+            row.UnderHair ? facing > -0.3f
+            : row.Recessed ? depth.IsSeen(p, 3)
+            : facing > -0.1f && depth.IsSeen(p, 1.2f);
         return new(new(p.X, p.Y), visible);
     }
 
@@ -183,11 +252,15 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
     {
         var side = p.X;
         var r = p with { X = MathF.Abs(p.X) } - eye.At;
-        if (r.Z <= 0 || MathF.Abs(r.Length() - eye.Radius) > 0.0022f) return 1;
+        if (r.Z <= 0 || MathF.Abs(r.Length() - eye.Radius) > 0.0022f)
+            return 1;
         var up = r.Y - eye.PupilY;
-        float gleamX = r.X + (side > 0 ? 0.010f : -0.010f), gleamY = up - 0.011f;
-        if ((gleamX * gleamX) + (gleamY * gleamY) < 0.0055f * 0.0055f) return 1.12f;
-        float away = MathF.Sqrt((r.X * r.X) + (up * up)), rim = (away - eye.Iris) / 0.0025f;
+        float gleamX = r.X + (side > 0 ? 0.010f : -0.010f),
+            gleamY = up - 0.011f;
+        if ((gleamX * gleamX) + (gleamY * gleamY) < 0.0055f * 0.0055f)
+            return 1.12f;
+        float away = MathF.Sqrt((r.X * r.X) + (up * up)),
+            rim = (away - eye.Iris) / 0.0025f;
         float Inside(float radius) => 1 - HeadField.Step(radius - 0.0016f, radius + 0.0016f, away);
         return 1 - (0.26f * Inside(eye.Iris)) - (0.16f * MathF.Exp(-rim * rim)) - (0.42f * Inside(eye.Pupil));
     }
@@ -197,7 +270,9 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
 public static class HeadCatalogue
 {
     private static readonly Lazy<HeadTables> LazyTables = new(() => HeadTables.Read("heads/head.json", FigureFile.Resource("heads/head")));
-    private static readonly Lazy<Dictionary<string, HeadLandmarkRow>> ById = new(() => Tables.Landmarks.SelectMany(l => Sides.Of(l.Id).Select(s => (Id: Sides.Id(l.Id, s), l))).ToDictionary(l => l.Id, l => l.l));
+    private static readonly Lazy<Dictionary<string, HeadLandmarkRow>> ById = new(() =>
+        Tables.Landmarks.SelectMany(l => Sides.Of(l.Id).Select(s => (Id: Sides.Id(l.Id, s), l))).ToDictionary(l => l.Id, l => l.l)
+    );
 
     public static HeadTables Tables => LazyTables.Value;
     public static IReadOnlyList<SitterRow> Sitters => Tables.Sitters;

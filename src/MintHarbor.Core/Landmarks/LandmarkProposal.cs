@@ -14,22 +14,26 @@ public static class LandmarkProposal
     public static IReadOnlyDictionary<string, Vec2> From(Vec2 crown, IReadOnlyDictionary<string, Vec2> soles, double heads, string pose)
     {
         var result = new Dictionary<string, Vec2>();
-        if (soles.Count == 0 || pose is not ("standing" or "contrapposto")) return result;
+        if (soles.Count == 0 || pose is not ("standing" or "contrapposto"))
+            return result;
         var view = StudioViews.Get(pose == "standing" ? "stand-male-0" : "contrapposto-male-0");
         var foot = soles.Count == 1 ? soles.First().Value : Vec2.Mid(soles.First().Value, soles.Last().Value);
         var from = soles.Count == 1 ? view.At(soles.First().Key)!.Value : Vec2.Mid(view.At("sole.L")!.Value, view.At("sole.R")!.Value);
         var top = view.At("crown")!.Value;
         var scale = (foot.Y - crown.Y) / (from.Y - top.Y);
-        if (!(scale > 0)) return result;
+        if (!(scale > 0))
+            return result;
         // Leaning is kept: x goes along the line from crown to sole as drawn.
         double lean = ((foot.X - crown.X) - ((from.X - top.X) * scale)) / (foot.Y - crown.Y);
         var head = (view.At("chin")!.Value.Y - top.Y) * scale;
         var wanted = (foot.Y - crown.Y) / heads / head;
         foreach (var id in LandmarkIds.BenchOrder.Concat(["ribarch.L", "iliac.L"]))
         {
-            if (id == "crown" || soles.ContainsKey(id) || view.At(id) is not { } p) continue;
+            if (id == "crown" || soles.ContainsKey(id) || view.At(id) is not { } p)
+                continue;
             var d = (p - top) * scale;
-            if (d.Y <= head) d *= wanted;
+            if (d.Y <= head)
+                d *= wanted;
             result[id] = new(Math.Round(crown.X + d.X + (lean * d.Y), 1), Math.Round(crown.Y + d.Y, 1));
         }
         return result;
@@ -39,9 +43,23 @@ public static class LandmarkProposal
     // heads, and how far each place stands before or behind the axis, so that it can be turned.
     private static readonly (string Id, double X, double Y, double Z)[] Classical =
     [
-        ("hairline", 0, 0.145, 0.35), ("brow", 0, 0.43, 0.40), ("nose-root", 0, 0.47, 0.375), ("nosetip", 0, 0.685, 0.47), ("nosebase", 0, 0.715, 0.42), ("lip-slit", 0, 0.81, 0.40),
-        ("eye-inner", 0.065, 0.505, 0.31), ("eye-outer", 0.195, 0.498, 0.28), ("iris-inner", 0.1055, 0.497, 0.34), ("pupil", 0.132, 0.497, 0.345), ("wing", 0.065, 0.696, 0.41), ("mouth-corner", 0.1055, 0.811, 0.36),
-        ("ear-top", 0.335, 0.435, -0.06), ("ear-base", 0.325, 0.715, -0.04), ("head-side", 0.325, 0.5, -0.02), ("jaw-angle", 0.2545, 0.815, 0.02), ("neck-side", 0.229, 1.05, -0.08),
+        ("hairline", 0, 0.145, 0.35),
+        ("brow", 0, 0.43, 0.40),
+        ("nose-root", 0, 0.47, 0.375),
+        ("nosetip", 0, 0.685, 0.47),
+        ("nosebase", 0, 0.715, 0.42),
+        ("lip-slit", 0, 0.81, 0.40),
+        ("eye-inner", 0.065, 0.505, 0.31),
+        ("eye-outer", 0.195, 0.498, 0.28),
+        ("iris-inner", 0.1055, 0.497, 0.34),
+        ("pupil", 0.132, 0.497, 0.345),
+        ("wing", 0.065, 0.696, 0.41),
+        ("mouth-corner", 0.1055, 0.811, 0.36),
+        ("ear-top", 0.335, 0.435, -0.06),
+        ("ear-base", 0.325, 0.715, -0.04),
+        ("head-side", 0.325, 0.5, -0.02),
+        ("jaw-angle", 0.2545, 0.815, 0.02),
+        ("neck-side", 0.229, 1.05, -0.08),
     ];
 
     /// <summary>Proposes a head's landmarks once crown and chin are placed, by the school's levels; a three-quarter view is
@@ -50,7 +68,8 @@ public static class LandmarkProposal
     {
         var result = new Dictionary<string, Vec2>();
         var axis = chin - crown;
-        if (axis.Y <= 0 || view is "profile" or "back") return result;
+        if (axis.Y <= 0 || view is "profile" or "back")
+            return result;
         var (sin, cos) = Math.SinCos(view == "three-quarter" ? Math.PI / 6 : 0);
         foreach (var (id, x, y, z) in Classical)
         {
@@ -58,9 +77,24 @@ public static class LandmarkProposal
             {
                 var across = ((side == ".R" ? -x : x) * cos) + (z * sin);
                 // The beginners' levels: brow a third down, nose base two thirds, mouth half way from there to the chin.
-                var level = beginner ? id switch { "hairline" => 0.111, "brow" => 0.333, "nosebase" => 0.667, "nosetip" => 0.64, "wing" => 0.65, "lip-slit" or "mouth-corner" => 0.833, "ear-base" => 0.667, _ => y } : y;
+                var level = beginner
+                    ? id switch
+                    {
+                        "hairline" => 0.111,
+                        "brow" => 0.333,
+                        "nosebase" => 0.667,
+                        "nosetip" => 0.64,
+                        "wing" => 0.65,
+                        "lip-slit" or "mouth-corner" => 0.833,
+                        "ear-base" => 0.667,
+                        _ => y,
+                    }
+                    : y;
                 var across0 = view == "three-quarter" ? across - 0.14 : across;
-                result[id + side] = new(Math.Round(crown.X + (axis.X * level) + (across0 * axis.Y), 1), Math.Round(crown.Y + (axis.Y * level), 1));
+                result[id + side] = new(
+                    Math.Round(crown.X + (axis.X * level) + (across0 * axis.Y), 1),
+                    Math.Round(crown.Y + (axis.Y * level), 1)
+                );
             }
         }
         return result;

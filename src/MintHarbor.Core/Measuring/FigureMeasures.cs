@@ -8,12 +8,14 @@ namespace MintHarbor.Core.Measuring;
 public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
 {
     private static double Dist(Func<string, Vec2> at, string a, string b) => (at(a) - at(b)).Length;
+
     private static double Head(Func<string, Vec2> at) => Dist(at, "crown", "chin");
 
     /// <summary>The side or sides of a paired landmark that stand for the figure as a whole.</summary>
     private string[] Sides(string id)
     {
-        if (standingLeg is not null && marks.Has($"{id}.{standingLeg}")) return [$"{id}.{standingLeg}"];
+        if (standingLeg is not null && marks.Has($"{id}.{standingLeg}"))
+            return [$"{id}.{standingLeg}"];
         string[] both = [$"{id}.L", $"{id}.R"];
         return both.All(marks.Has) ? both : both.Where(marks.Has).DefaultIfEmpty(both[0]).ToArray();
     }
@@ -23,15 +25,40 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
     public Measure Heads()
     {
         var sole = Sides("sole");
-        return new("F-heads", null, MeasureKind.Ratio, "heads", ["crown", "chin", .. sole], at => (Middle(at, sole).Y - at("crown").Y) / Head(at), "height crown to sole ÷ head crown to chin");
+        return new(
+            "F-heads",
+            null,
+            MeasureKind.Ratio,
+            "heads",
+            ["crown", "chin", .. sole],
+            at => (Middle(at, sole).Y - at("crown").Y) / Head(at),
+            "height crown to sole ÷ head crown to chin"
+        );
     }
 
-    public Measure Shoulders() => new("F-shoulder", null, MeasureKind.Ratio, "heads", ["deltoid.L", "deltoid.R", "crown", "chin"], at => Dist(at, "deltoid.L", "deltoid.R") / Head(at), "breadth over the deltoids ÷ head");
+    public Measure Shoulders() =>
+        new(
+            "F-shoulder",
+            null,
+            MeasureKind.Ratio,
+            "heads",
+            ["deltoid.L", "deltoid.R", "crown", "chin"],
+            at => Dist(at, "deltoid.L", "deltoid.R") / Head(at),
+            "breadth over the deltoids ÷ head"
+        );
 
     public Measure PitTo(string part, string id)
     {
         var to = id == "pubic" ? ["pubic"] : Sides(id);
-        return new("F-spans", part, MeasureKind.Ratio, "heads", ["pit", "crown", "chin", .. to], at => (Middle(at, to) - at("pit")).Length / Head(at), $"{part} ÷ head");
+        return new(
+            "F-spans",
+            part,
+            MeasureKind.Ratio,
+            "heads",
+            ["pit", "crown", "chin", .. to],
+            at => (Middle(at, to) - at("pit")).Length / Head(at),
+            $"{part} ÷ head"
+        );
     }
 
     public Measure Direction(string part)
@@ -41,19 +68,52 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
         {
             "shoulders" => Edge(part, "acromion.R", "acromion.L"),
             "pelvis" => Edge(part, "asis.R", "asis.L"),
-            _ => new("F-tilt", "action", MeasureKind.Angle, "deg", ["pit", .. soles], at => ClockAngle.OfEdge(Middle(at, soles), at("pit")), "direction of the line from the standing foot to the pit of the neck"),
+            _ => new(
+                "F-tilt",
+                "action",
+                MeasureKind.Angle,
+                "deg",
+                ["pit", .. soles],
+                at => ClockAngle.OfEdge(Middle(at, soles), at("pit")),
+                "direction of the line from the standing foot to the pit of the neck"
+            ),
         };
 
-        static Measure Edge(string part, string a, string b) => new("F-tilt", part, MeasureKind.Angle, "deg", [a, b], at => ClockAngle.OfEdge(at(a), at(b)), $"direction of the line through {LandmarkIds.Name(a)} and {LandmarkIds.Name(b)}");
+        static Measure Edge(string part, string a, string b) =>
+            new(
+                "F-tilt",
+                part,
+                MeasureKind.Angle,
+                "deg",
+                [a, b],
+                at => ClockAngle.OfEdge(at(a), at(b)),
+                $"direction of the line through {LandmarkIds.Name(a)} and {LandmarkIds.Name(b)}"
+            );
     }
 
     public static Measure Plumb(string from, string to) =>
-        new("F-balance", $"plumb {from} to {to}", MeasureKind.Offset, "heads", [from, to, "crown", "chin"], at => (at(to).X - at(from).X) / Head(at), $"how far {LandmarkIds.Name(to)} stands right of the plumb from {LandmarkIds.Name(from)} ÷ head");
+        new(
+            "F-balance",
+            $"plumb {from} to {to}",
+            MeasureKind.Offset,
+            "heads",
+            [from, to, "crown", "chin"],
+            at => (at(to).X - at(from).X) / Head(at),
+            $"how far {LandmarkIds.Name(to)} stands right of the plumb from {LandmarkIds.Name(from)} ÷ head"
+        );
 
     public Measure Mid()
     {
         var sole = Sides("sole");
-        return new("F-mid", null, MeasureKind.Ratio, "share of height", ["crown", "pubic", .. sole], at => (at("pubic").Y - at("crown").Y) / (Middle(at, sole).Y - at("crown").Y), "crown to pubic bone ÷ crown to sole");
+        return new(
+            "F-mid",
+            null,
+            MeasureKind.Ratio,
+            "share of height",
+            ["crown", "pubic", .. sole],
+            at => (at("pubic").Y - at("crown").Y) / (Middle(at, sole).Y - at("crown").Y),
+            "crown to pubic bone ÷ crown to sole"
+        );
     }
 
     public Measure[] Spans()
@@ -64,8 +124,24 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
         double Shank(Func<string, Vec2> at) => (Middle(at, toe) - Middle(at, knee)).Length;
         return
         [
-            new("F-spans", "hip crest to kneecap : pit to pubic bone", MeasureKind.Ratio, "ratio", ["pit", "pubic", .. iliac, .. knee], at => Thigh(at) / Torso(at), "hip crest to kneecap ÷ pit to pubic bone"),
-            new("F-spans", "kneecap to toes : hip crest to kneecap", MeasureKind.Ratio, "ratio", [.. iliac, .. knee, .. toe], at => Shank(at) / Thigh(at), "kneecap to toes ÷ hip crest to kneecap"),
+            new(
+                "F-spans",
+                "hip crest to kneecap : pit to pubic bone",
+                MeasureKind.Ratio,
+                "ratio",
+                ["pit", "pubic", .. iliac, .. knee],
+                at => Thigh(at) / Torso(at),
+                "hip crest to kneecap ÷ pit to pubic bone"
+            ),
+            new(
+                "F-spans",
+                "kneecap to toes : hip crest to kneecap",
+                MeasureKind.Ratio,
+                "ratio",
+                [.. iliac, .. knee, .. toe],
+                at => Shank(at) / Thigh(at),
+                "kneecap to toes ÷ hip crest to kneecap"
+            ),
         ];
     }
 
@@ -74,19 +150,43 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
     public static Measure Hand(string s)
     {
         var (wrist, tip) = ($"wrist.{s}", $"fingertip.{s}");
-        return new("F-hand", Side(s), MeasureKind.Ratio, "ratio", [wrist, tip, "chin", "hairline"], at => Dist(at, wrist, tip) / Dist(at, "chin", "hairline"), "wrist to fingertip ÷ chin to hairline");
+        return new(
+            "F-hand",
+            Side(s),
+            MeasureKind.Ratio,
+            "ratio",
+            [wrist, tip, "chin", "hairline"],
+            at => Dist(at, wrist, tip) / Dist(at, "chin", "hairline"),
+            "wrist to fingertip ÷ chin to hairline"
+        );
     }
 
     public static Measure Foot(string s)
     {
         var (heel, toe) = ($"heel.{s}", $"toe.{s}");
-        return new("F-foot", Side(s), MeasureKind.Ratio, "heads", [heel, toe, "crown", "chin"], at => Dist(at, heel, toe) / Head(at), "heel to toes ÷ head");
+        return new(
+            "F-foot",
+            Side(s),
+            MeasureKind.Ratio,
+            "heads",
+            [heel, toe, "crown", "chin"],
+            at => Dist(at, heel, toe) / Head(at),
+            "heel to toes ÷ head"
+        );
     }
 
     public static Measure Elbow(string s)
     {
         var (elbow, arch) = ($"elbow.{s}", $"ribarch.{s}");
-        return new("F-elbow", Side(s), MeasureKind.Offset, "heads", [elbow, arch, "crown", "chin"], at => (at(elbow).Y - at(arch).Y) / Head(at), "how far the elbow lies below the bottom of the ribcage ÷ head");
+        return new(
+            "F-elbow",
+            Side(s),
+            MeasureKind.Offset,
+            "heads",
+            [elbow, arch, "crown", "chin"],
+            at => (at(elbow).Y - at(arch).Y) / Head(at),
+            "how far the elbow lies below the bottom of the ribcage ÷ head"
+        );
     }
 
     public static IEnumerable<Measure> Arm(string s)
@@ -94,24 +194,70 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
         var (shoulder, elbow, wrist, tip) = ($"acromion.{s}", $"elbow.{s}", $"wrist.{s}", $"fingertip.{s}");
         return
         [
-            new("F-arm", $"upper arm : forearm, {Side(s)}", MeasureKind.Ratio, "ratio", [shoulder, elbow, wrist], at => Dist(at, shoulder, elbow) / Dist(at, elbow, wrist), "shoulder to elbow ÷ elbow to wrist"),
-            new("F-arm", $"forearm : hand, {Side(s)}", MeasureKind.Ratio, "ratio", [elbow, wrist, tip], at => Dist(at, elbow, wrist) / Dist(at, wrist, tip), "elbow to wrist ÷ wrist to fingertip"),
+            new(
+                "F-arm",
+                $"upper arm : forearm, {Side(s)}",
+                MeasureKind.Ratio,
+                "ratio",
+                [shoulder, elbow, wrist],
+                at => Dist(at, shoulder, elbow) / Dist(at, elbow, wrist),
+                "shoulder to elbow ÷ elbow to wrist"
+            ),
+            new(
+                "F-arm",
+                $"forearm : hand, {Side(s)}",
+                MeasureKind.Ratio,
+                "ratio",
+                [elbow, wrist, tip],
+                at => Dist(at, elbow, wrist) / Dist(at, wrist, tip),
+                "elbow to wrist ÷ wrist to fingertip"
+            ),
         ];
     }
 
     public static Measure Pair(string name, string a, string b)
     {
         var (aLeft, bLeft, aRight, bRight) = ($"{a}.L", $"{b}.L", $"{a}.R", $"{b}.R");
-        return new("F-pair", name, MeasureKind.Ratio, "ratio", [aLeft, bLeft, aRight, bRight], at => Dist(at, aLeft, bLeft) / Dist(at, aRight, bRight), $"left {name} ÷ right {name}");
+        return new(
+            "F-pair",
+            name,
+            MeasureKind.Ratio,
+            "ratio",
+            [aLeft, bLeft, aRight, bRight],
+            at => Dist(at, aLeft, bLeft) / Dist(at, aRight, bRight),
+            $"left {name} ÷ right {name}"
+        );
     }
 
-    public static readonly (string Name, string A, string B)[] Limbs = [("upper arm", "acromion", "elbow"), ("forearm", "elbow", "wrist"), ("thigh", "asis", "kneetop"), ("shank", "kneetop", "ankleout")];
+    public static readonly (string Name, string A, string B)[] Limbs =
+    [
+        ("upper arm", "acromion", "elbow"),
+        ("forearm", "elbow", "wrist"),
+        ("thigh", "asis", "kneetop"),
+        ("shank", "kneetop", "ankleout"),
+    ];
 
     public IEnumerable<Measure> Wrist(string s)
     {
         var (knee, wrist, tip) = (Sides("kneetop"), $"wrist.{s}", $"fingertip.{s}");
-        yield return new("F-wrist", $"wrist, {Side(s)}", MeasureKind.Offset, "heads", [wrist, "pubic", "crown", "chin"], at => (at(wrist).Y - at("pubic").Y) / Head(at), "how far the wrist lies below the pubic bone ÷ head");
-        yield return new("F-wrist", $"fingertips, {Side(s)}", MeasureKind.Offset, "heads", [tip, "crotch", "crown", "chin", .. knee], at => (at(tip).Y - ((at("crotch").Y + Middle(at, knee).Y) / 2)) / Head(at), "how far the fingertips lie below the middle of crotch and kneecap ÷ head");
+        yield return new(
+            "F-wrist",
+            $"wrist, {Side(s)}",
+            MeasureKind.Offset,
+            "heads",
+            [wrist, "pubic", "crown", "chin"],
+            at => (at(wrist).Y - at("pubic").Y) / Head(at),
+            "how far the wrist lies below the pubic bone ÷ head"
+        );
+        yield return new(
+            "F-wrist",
+            $"fingertips, {Side(s)}",
+            MeasureKind.Offset,
+            "heads",
+            [tip, "crotch", "crown", "chin", .. knee],
+            at => (at(tip).Y - ((at("crotch").Y + Middle(at, knee).Y) / 2)) / Head(at),
+            "how far the fingertips lie below the middle of crotch and kneecap ÷ head"
+        );
     }
 
     /// <summary>Contrapposto: both tilts as signs (positive is right) and the pit over the standing foot.</summary>
@@ -120,9 +266,33 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
         var free = leg == "L" ? "R" : "L";
         return
         [
-            new("F-tilt", "pelvis high on the standing side", MeasureKind.Sign, "deg", [$"asis.{leg}", $"asis.{free}"], at => Rise(at($"asis.{free}"), at($"asis.{leg}")), "rise of the pelvis towards the standing leg"),
-            new("F-tilt", "shoulders against the pelvis", MeasureKind.Sign, "deg", [$"acromion.{leg}", $"acromion.{free}"], at => Rise(at($"acromion.{leg}"), at($"acromion.{free}")), "fall of the shoulders towards the standing leg"),
-            new("F-tilt", "pit over the standing foot", MeasureKind.Offset, "heads", ["pit", $"sole.{leg}", "crown", "chin"], at => (at($"sole.{leg}").X - at("pit").X) / Head(at), "sole of the standing foot right of the plumb from the pit ÷ head"),
+            new(
+                "F-tilt",
+                "pelvis high on the standing side",
+                MeasureKind.Sign,
+                "deg",
+                [$"asis.{leg}", $"asis.{free}"],
+                at => Rise(at($"asis.{free}"), at($"asis.{leg}")),
+                "rise of the pelvis towards the standing leg"
+            ),
+            new(
+                "F-tilt",
+                "shoulders against the pelvis",
+                MeasureKind.Sign,
+                "deg",
+                [$"acromion.{leg}", $"acromion.{free}"],
+                at => Rise(at($"acromion.{leg}"), at($"acromion.{free}")),
+                "fall of the shoulders towards the standing leg"
+            ),
+            new(
+                "F-tilt",
+                "pit over the standing foot",
+                MeasureKind.Offset,
+                "heads",
+                ["pit", $"sole.{leg}", "crown", "chin"],
+                at => (at($"sole.{leg}").X - at("pit").X) / Head(at),
+                "sole of the standing foot right of the plumb from the pit ÷ head"
+            ),
         ];
 
         static double Rise(Vec2 low, Vec2 high) => Math.Atan2(low.Y - high.Y, Math.Abs(high.X - low.X)) * 180 / Math.PI;
@@ -134,12 +304,21 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
     // Control of Human Movement (published; values written from memory of the table).
     private static readonly (string A, string B, double Mass, double At)[] Segments =
     [
-        ("wrist", "fingertip", 0.006, 0.506), ("elbow", "wrist", 0.016, 0.430), ("acromion", "elbow", 0.028, 0.436),
-        ("ankleout", "toe", 0.0145, 0.50), ("kneetop", "ankleout", 0.0465, 0.433), ("asis", "kneetop", 0.100, 0.433),
+        ("wrist", "fingertip", 0.006, 0.506),
+        ("elbow", "wrist", 0.016, 0.430),
+        ("acromion", "elbow", 0.028, 0.436),
+        ("ankleout", "toe", 0.0145, 0.50),
+        ("kneetop", "ankleout", 0.0465, 0.433),
+        ("asis", "kneetop", 0.100, 0.433),
     ];
 
     /// <summary>The landmarks that the centre of mass is taken from.</summary>
-    public static readonly IReadOnlyList<string> MassIds = [.. new[] { "L", "R" }.SelectMany(side => Segments.SelectMany(s => new[] { $"{s.A}.{side}", $"{s.B}.{side}" })).Distinct(), "crown", "chin"];
+    public static readonly IReadOnlyList<string> MassIds =
+    [
+        .. new[] { "L", "R" }.SelectMany(side => Segments.SelectMany(s => new[] { $"{s.A}.{side}", $"{s.B}.{side}" })).Distinct(),
+        "crown",
+        "chin",
+    ];
 
     /// <summary>The share that each of <see cref="MassIds"/> has in the centre of mass; together 1.</summary>
     private static readonly Dictionary<string, double> MassShares = Shares();
@@ -149,7 +328,8 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
 
     private static Dictionary<string, double> Shares()
     {
-        const double trunk = 0.497, head = 0.081;
+        const double trunk = 0.497,
+            head = 0.081;
         var shares = MassIds.ToDictionary(id => id, _ => 0.0);
         foreach (var side in new[] { "L", "R" })
         {
@@ -175,11 +355,26 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
     public static Vec2 MassAt(Func<string, Vec2> at)
     {
         Vec2 sum = new(0, 0);
-        foreach (var (id, share) in MassShares) sum += at(id) * share;
+        foreach (var (id, share) in MassShares)
+            sum += at(id) * share;
         return sum;
     }
 
-    private static readonly string[] Feet = ["sole.L", "sole.R", "heel.L", "heel.R", "toe.L", "toe.R", "ball.L", "ball.R", "ankleout.L", "ankleout.R", "anklein.L", "anklein.R"];
+    private static readonly string[] Feet =
+    [
+        "sole.L",
+        "sole.R",
+        "heel.L",
+        "heel.R",
+        "toe.L",
+        "toe.R",
+        "ball.L",
+        "ball.R",
+        "ankleout.L",
+        "ankleout.R",
+        "anklein.L",
+        "anklein.R",
+    ];
 
     /// <summary>Base of support as seen: the feet's landmarks, least and greatest x in mm. Null with fewer than two.</summary>
     public (double Left, double Right, string[] Ids)? Support()

@@ -9,7 +9,10 @@ public sealed class HeadMeasures(LandmarkSet marks)
 {
     private static readonly string[] Corners = ["eye-inner.L", "eye-inner.R", "eye-outer.L", "eye-outer.R"];
 
-    private string[] Eyes => Corners.Where(marks.Has).ToArray() is { Length: > 0 } placed ? placed : marks.Has("eye.L") || marks.Has("eye.R") ? [.. new[] { "eye.L", "eye.R" }.Where(marks.Has)] : ["eye-inner.L", "eye-inner.R"];
+    private string[] Eyes =>
+        Corners.Where(marks.Has).ToArray() is { Length: > 0 } placed ? placed
+        : marks.Has("eye.L") || marks.Has("eye.R") ? [.. new[] { "eye.L", "eye.R" }.Where(marks.Has)]
+        : ["eye-inner.L", "eye-inner.R"];
 
     /// <summary>The line between the lips, or the figure's mouth.</summary>
     private string Mouth => marks.Has("lip-slit") || !marks.Has("mouth") ? "lip-slit" : "mouth";
@@ -17,49 +20,113 @@ public sealed class HeadMeasures(LandmarkSet marks)
     private string Brow => marks.Has("brow") || !marks.Has("glabella") ? "brow" : "glabella";
 
     private static double Mean(Func<string, Vec2> at, string[] ids) => ids.Average(i => at(i).Y);
+
     private static double Head(Func<string, Vec2> at) => at("chin").Y - at("crown").Y;
 
     public Measure EyeLine()
     {
         var eyes = Eyes;
-        return new("H-eye", null, MeasureKind.Ratio, "head", ["crown", "chin", .. eyes], at => (Mean(at, eyes) - at("crown").Y) / Head(at), "crown to eye line ÷ crown to chin");
+        return new(
+            "H-eye",
+            null,
+            MeasureKind.Ratio,
+            "head",
+            ["crown", "chin", .. eyes],
+            at => (Mean(at, eyes) - at("crown").Y) / Head(at),
+            "crown to eye line ÷ crown to chin"
+        );
     }
 
     /// <summary>Three shares: of the face (hairline to chin) in the classical school, of the head (crown to chin) in the other.</summary>
     public IReadOnlyList<Measure> Thirds(bool fromCrown)
     {
         var (top, brow) = (fromCrown ? "crown" : "hairline", Brow);
-        Measure Share(string name, string a, string b) => new("H-thirds", name, MeasureKind.Ratio, fromCrown ? "head" : "face", [top, a, b, "chin"], at => (at(b).Y - at(a).Y) / (at("chin").Y - at(top).Y), $"{name} ÷ {top} to chin");
-        return [Share($"{top} to brow", top, brow), Share("brow to nose base", brow, "nosebase"), Share("nose base to chin", "nosebase", "chin")];
+        Measure Share(string name, string a, string b) =>
+            new(
+                "H-thirds",
+                name,
+                MeasureKind.Ratio,
+                fromCrown ? "head" : "face",
+                [top, a, b, "chin"],
+                at => (at(b).Y - at(a).Y) / (at("chin").Y - at(top).Y),
+                $"{name} ÷ {top} to chin"
+            );
+        return
+        [
+            Share($"{top} to brow", top, brow),
+            Share("brow to nose base", brow, "nosebase"),
+            Share("nose base to chin", "nosebase", "chin"),
+        ];
     }
 
     public Measure MouthLine()
     {
         var mouth = Mouth;
-        return new("H-mouth", null, MeasureKind.Ratio, "span", ["nosebase", mouth, "chin"], at => (at(mouth).Y - at("nosebase").Y) / (at("chin").Y - at("nosebase").Y), "nose base to mouth ÷ nose base to chin");
+        return new(
+            "H-mouth",
+            null,
+            MeasureKind.Ratio,
+            "span",
+            ["nosebase", mouth, "chin"],
+            at => (at(mouth).Y - at("nosebase").Y) / (at("chin").Y - at("nosebase").Y),
+            "nose base to mouth ÷ nose base to chin"
+        );
     }
 
-    private static double Eye(Func<string, Vec2> at) => (Math.Abs(at("eye-outer.L").X - at("eye-inner.L").X) + Math.Abs(at("eye-outer.R").X - at("eye-inner.R").X)) / 2;
+    private static double Eye(Func<string, Vec2> at) =>
+        (Math.Abs(at("eye-outer.L").X - at("eye-inner.L").X) + Math.Abs(at("eye-outer.R").X - at("eye-inner.R").X)) / 2;
 
-    public static Measure Gap() => new("H-fives", "between the eyes", MeasureKind.Ratio, "eyes", Corners, at => Math.Abs(at("eye-inner.L").X - at("eye-inner.R").X) / Eye(at), "between the inner corners ÷ the mean breadth of both eyes");
+    public static Measure Gap() =>
+        new(
+            "H-fives",
+            "between the eyes",
+            MeasureKind.Ratio,
+            "eyes",
+            Corners,
+            at => Math.Abs(at("eye-inner.L").X - at("eye-inner.R").X) / Eye(at),
+            "between the inner corners ÷ the mean breadth of both eyes"
+        );
 
-    public static Measure Across() => new("H-fives", "across the head", MeasureKind.Ratio, "eyes", [.. Corners, "head-side.L", "head-side.R"], at => Math.Abs(at("head-side.L").X - at("head-side.R").X) / Eye(at), "breadth of the head ÷ the mean breadth of both eyes");
+    public static Measure Across() =>
+        new(
+            "H-fives",
+            "across the head",
+            MeasureKind.Ratio,
+            "eyes",
+            [.. Corners, "head-side.L", "head-side.R"],
+            at => Math.Abs(at("head-side.L").X - at("head-side.R").X) / Eye(at),
+            "breadth of the head ÷ the mean breadth of both eyes"
+        );
 
     /// <summary>How far outside a plumb a paired landmark stands, in eyes: positive away from the middle of the face.</summary>
     private static Measure Plumb(string rule, string part, string of, string from, string side)
     {
-        string a = $"{from}.{side}", b = $"{of}.{side}", other = side == "L" ? "R" : "L";
-        return new(rule, (side == "L" ? "left " : "right ") + part, MeasureKind.Offset, "eyes", [a, b, .. Corners],
-            at => Math.Sign(at($"eye-outer.{side}").X - at($"eye-inner.{other}").X) * (at(b).X - at(a).X) / Eye(at), $"how far {LandmarkIds.Name(b)} stands outside the plumb from {LandmarkIds.Name(a)} ÷ eye")
-        { Less = $"inside the plumb from the {PlainName(from)}", More = $"outside the plumb from the {PlainName(from)}" };
+        string a = $"{from}.{side}",
+            b = $"{of}.{side}",
+            other = side == "L" ? "R" : "L";
+        return new(
+            rule,
+            (side == "L" ? "left " : "right ") + part,
+            MeasureKind.Offset,
+            "eyes",
+            [a, b, .. Corners],
+            at => Math.Sign(at($"eye-outer.{side}").X - at($"eye-inner.{other}").X) * (at(b).X - at(a).X) / Eye(at),
+            $"how far {LandmarkIds.Name(b)} stands outside the plumb from {LandmarkIds.Name(a)} ÷ eye"
+        )
+        {
+            Less = $"inside the plumb from the {PlainName(from)}",
+            More = $"outside the plumb from the {PlainName(from)}",
+        };
     }
 
     private static string PlainName(string id) => LandmarkIds.Name(id + ".L")["left ".Length..];
 
-    public static IEnumerable<Measure> Nostrils() => [Plumb("H-nostril", "nose wing", "wing", "eye-inner", "R"), Plumb("H-nostril", "nose wing", "wing", "eye-inner", "L")];
+    public static IEnumerable<Measure> Nostrils() =>
+        [Plumb("H-nostril", "nose wing", "wing", "eye-inner", "R"), Plumb("H-nostril", "nose wing", "wing", "eye-inner", "L")];
 
     /// <param name="from">"iris-inner" or "pupil", by school.</param>
-    public static IEnumerable<Measure> MouthCorners(string from) => [Plumb("H-corner", "mouth corner", "mouth-corner", from, "R"), Plumb("H-corner", "mouth corner", "mouth-corner", from, "L")];
+    public static IEnumerable<Measure> MouthCorners(string from) =>
+        [Plumb("H-corner", "mouth corner", "mouth-corner", from, "R"), Plumb("H-corner", "mouth corner", "mouth-corner", from, "L")];
 
     /// <summary>The ear's top may lie anywhere from brow to eye line; its base at the nose base.</summary>
     public IEnumerable<Measure> Ears()
@@ -67,16 +134,55 @@ public sealed class HeadMeasures(LandmarkSet marks)
         var (eyes, brow) = (Eyes, Brow);
         foreach (var side in new[] { "R", "L" })
         {
-            string top = $"ear-top.{side}", foot = $"ear-base.{side}", name = side == "L" ? "left" : "right";
-            yield return new("H-ear", $"{name} ear's top", MeasureKind.Offset, "head", [top, brow, .. eyes, "crown", "chin"], at => Outside(at(top).Y, at(brow).Y, Mean(at, eyes)) / Head(at), "how far the ear's top lies outside brow to eye line ÷ head") { Less = "above the brow", More = "below the eye line", Carries = at => Nearest(at(top).Y, at(brow).Y, Mean(at, eyes)) / Head(at) };
-            yield return new("H-ear", $"{name} ear's base", MeasureKind.Offset, "head", [foot, "nosebase", "crown", "chin"], at => (at(foot).Y - at("nosebase").Y) / Head(at), "how far the ear's base lies below the nose base ÷ head") { Less = "above the nose base", More = "below the nose base" };
+            string top = $"ear-top.{side}",
+                foot = $"ear-base.{side}",
+                name = side == "L" ? "left" : "right";
+            yield return new(
+                "H-ear",
+                $"{name} ear's top",
+                MeasureKind.Offset,
+                "head",
+                [top, brow, .. eyes, "crown", "chin"],
+                at => Outside(at(top).Y, at(brow).Y, Mean(at, eyes)) / Head(at),
+                "how far the ear's top lies outside brow to eye line ÷ head"
+            )
+            {
+                Less = "above the brow",
+                More = "below the eye line",
+                Carries = at => Nearest(at(top).Y, at(brow).Y, Mean(at, eyes)) / Head(at),
+            };
+            yield return new(
+                "H-ear",
+                $"{name} ear's base",
+                MeasureKind.Offset,
+                "head",
+                [foot, "nosebase", "crown", "chin"],
+                at => (at(foot).Y - at("nosebase").Y) / Head(at),
+                "how far the ear's base lies below the nose base ÷ head"
+            )
+            {
+                Less = "above the nose base",
+                More = "below the nose base",
+            };
         }
 
         static double Nearest(double y, double upper, double lower) => Math.Abs(y - upper) < Math.Abs(y - lower) ? y - upper : y - lower;
-        static double Outside(double y, double upper, double lower) => y < upper ? y - upper : y > lower ? y - lower : 0;
+        static double Outside(double y, double upper, double lower) =>
+            y < upper ? y - upper
+            : y > lower ? y - lower
+            : 0;
     }
 
-    public static Measure Neck() => new("H-neck", null, MeasureKind.Ratio, "ratio", ["neck-side.L", "neck-side.R", "jaw-angle.L", "jaw-angle.R"], at => Math.Abs(at("neck-side.L").X - at("neck-side.R").X) / Math.Abs(at("jaw-angle.L").X - at("jaw-angle.R").X), "breadth of the neck ÷ breadth of the jaw");
+    public static Measure Neck() =>
+        new(
+            "H-neck",
+            null,
+            MeasureKind.Ratio,
+            "ratio",
+            ["neck-side.L", "neck-side.R", "jaw-angle.L", "jaw-angle.R"],
+            at => Math.Abs(at("neck-side.L").X - at("neck-side.R").X) / Math.Abs(at("jaw-angle.L").X - at("jaw-angle.R").X),
+            "breadth of the neck ÷ breadth of the jaw"
+        );
 }
 
 /// <summary>A pair of features with the midline point between them, and how deep the pair lies behind that point.</summary>
@@ -89,7 +195,8 @@ public sealed record TurnPair(string Name, string Side, string[] Middle, double 
 public static class HeadTurn
 {
     /// <summary>Half breadth and half depth of the head at the eye line, as shares of its height, measured on the studio head.</summary>
-    public const double HalfBreadth = 0.328, HalfDepth = 0.438;
+    public const double HalfBreadth = 0.328,
+        HalfDepth = 0.438;
 
     // Reliefs of eyes, wings and mouth measured on the studio head and its sitters; chin from its table of places.
     public static readonly IReadOnlyList<TurnPair> Pairs =
@@ -125,23 +232,42 @@ public static class HeadTurn
     /// middle of the pair: ((x₁+x₂)/2 → x_mid) ÷ half breadth = k·tan t.</summary>
     public static Measure Of(TurnPair pair, LandmarkSet marks)
     {
-        string l = $"{pair.Side}.L", r = $"{pair.Side}.R", mid = pair.Middle.FirstOrDefault(marks.Has) ?? pair.Middle[0];
-        return new("H-turn", pair.Name, MeasureKind.Angle, "deg", [l, r, mid], at =>
-        {
-            var half = Math.Abs(at(l).X - at(r).X) / 2;
-            return Math.Atan((at(mid).X - ((at(l).X + at(r).X) / 2)) / half / pair.Relief) * 180 / Math.PI;
-        }, $"arctan of the midline's way from the middle of both sides ÷ half their breadth ÷ {Say.Number(pair.Relief, 2)}");
+        string l = $"{pair.Side}.L",
+            r = $"{pair.Side}.R",
+            mid = pair.Middle.FirstOrDefault(marks.Has) ?? pair.Middle[0];
+        return new(
+            "H-turn",
+            pair.Name,
+            MeasureKind.Angle,
+            "deg",
+            [l, r, mid],
+            at =>
+            {
+                var half = Math.Abs(at(l).X - at(r).X) / 2;
+                return Math.Atan((at(mid).X - ((at(l).X + at(r).X) / 2)) / half / pair.Relief) * 180 / Math.PI;
+            },
+            $"arctan of the midline's way from the middle of both sides ÷ half their breadth ÷ {Say.Number(pair.Relief, 2)}"
+        );
     }
 
     /// <summary>The turn the head's own outline tells, by the ellipse.</summary>
     public static Measure OfOutline(LandmarkSet marks)
     {
         var mid = marks.Has("nose-root") || !marks.Has("glabella") ? "nose-root" : "glabella";
-        return new("H-turn", "outline", MeasureKind.Angle, "deg", ["head-side.L", "head-side.R", mid], at =>
-        {
-            double a = Math.Min(at("head-side.L").X, at("head-side.R").X), b = Math.Max(at("head-side.L").X, at("head-side.R").X);
-            // Face to picture right: the share right of the midline is the far one.
-            return OfEllipse(HalfBreadth, HalfDepth, (b - at(mid).X) / (b - a));
-        }, $"the ellipse of half breadth {HalfBreadth} and half depth {HalfDepth} whose midline divides the outline so");
+        return new(
+            "H-turn",
+            "outline",
+            MeasureKind.Angle,
+            "deg",
+            ["head-side.L", "head-side.R", mid],
+            at =>
+            {
+                double a = Math.Min(at("head-side.L").X, at("head-side.R").X),
+                    b = Math.Max(at("head-side.L").X, at("head-side.R").X);
+                // Face to picture right: the share right of the midline is the far one.
+                return OfEllipse(HalfBreadth, HalfDepth, (b - at(mid).X) / (b - a));
+            },
+            $"the ellipse of half breadth {HalfBreadth} and half depth {HalfDepth} whose midline divides the outline so"
+        );
     }
 }

@@ -3,12 +3,26 @@ using MintHarbor.Core.Landmarks;
 
 namespace MintHarbor.Core.Measuring;
 
-public enum MeasureKind { Ratio, Offset, Angle, Sign }
+public enum MeasureKind
+{
+    Ratio,
+    Offset,
+    Angle,
+    Sign,
+}
 
 /// <summary>A number taken from landmarks: its landmarks, unit and formula, and how far placement carries into it.</summary>
 /// <param name="Eval">The value from the landmarks' places in mm, in <paramref name="Unit"/>.</param>
 /// <param name="Formula">In words, for "why".</param>
-public sealed record Measure(string Rule, string? Part, MeasureKind Kind, string Unit, IReadOnlyList<string> Needs, Func<Func<string, Vec2>, double> Eval, string Formula)
+public sealed record Measure(
+    string Rule,
+    string? Part,
+    MeasureKind Kind,
+    string Unit,
+    IReadOnlyList<string> Needs,
+    Func<Func<string, Vec2>, double> Eval,
+    string Formula
+)
 {
     /// <summary>Words for an offset's two directions, below and above nought.</summary>
     public string Less { get; init; } = "less";
@@ -33,8 +47,10 @@ public sealed record Measure(string Rule, string? Part, MeasureKind Kind, string
     /// <paramref name="sigmaMm"/>: first-order propagation, σ² = Σ(∂f/∂x)²σ², derivatives by central differences.</summary>
     public double Sigma(LandmarkSet l, double sigmaMm)
     {
-        if (sigmaMm == 0) return 0;
-        if (Steepness is { } known) return sigmaMm * known;
+        if (sigmaMm == 0)
+            return 0;
+        if (Steepness is { } known)
+            return sigmaMm * known;
         const double h = 1e-3;
         double sum = 0;
         // One function for all places, moved aside one landmark at a time.
@@ -51,7 +67,8 @@ public sealed record Measure(string Rule, string? Part, MeasureKind Kind, string
                 var d = value(at);
                 by *= -1;
                 d -= value(at);
-                if (Kind == MeasureKind.Angle) d = ClockAngle.Wrap(d);
+                if (Kind == MeasureKind.Angle)
+                    d = ClockAngle.Wrap(d);
                 sum += d / (2 * h) * (d / (2 * h));
             }
         }

@@ -13,17 +13,26 @@ public sealed class ReferenceMeasures
 {
     private static readonly FigurePart[] OneSide =
     [
-        new("upper arm", "acromion", "elbow", "upper-arm"), new("forearm", "elbow", "wrist", "forearm"), new("hand", "wrist", "fingertip", "hand"),
-        new("thigh", "asis", "kneetop", "thigh"), new("lower leg", "kneetop", "ankleout", "shank"), new("foot", "heel", "toe", "foot"),
+        new("upper arm", "acromion", "elbow", "upper-arm"),
+        new("forearm", "elbow", "wrist", "forearm"),
+        new("hand", "wrist", "fingertip", "hand"),
+        new("thigh", "asis", "kneetop", "thigh"),
+        new("lower leg", "kneetop", "ankleout", "shank"),
+        new("foot", "heel", "toe", "foot"),
     ];
 
     public static readonly IReadOnlyList<FigurePart> Parts =
     [
-        new("head", "crown", "chin"), new("trunk", "pit", "pubic"), new("breadth of the shoulders", "acromion.R", "acromion.L"),
-        .. new[] { ("right ", ".R"), ("left ", ".L") }.SelectMany(s => OneSide.Select(p => new FigurePart(s.Item1 + p.Name, p.A + s.Item2, p.B + s.Item2, p.Limb + s.Item2))),
+        new("head", "crown", "chin"),
+        new("trunk", "pit", "pubic"),
+        new("breadth of the shoulders", "acromion.R", "acromion.L"),
+        .. new[] { ("right ", ".R"), ("left ", ".L") }.SelectMany(s =>
+            OneSide.Select(p => new FigurePart(s.Item1 + p.Name, p.A + s.Item2, p.B + s.Item2, p.Limb + s.Item2))
+        ),
     ];
 
-    private readonly LandmarkSet drawn, reference;
+    private readonly LandmarkSet drawn,
+        reference;
 
     /// <summary>Sheet units a reference unit.</summary>
     public double Scale { get; }
@@ -39,8 +48,16 @@ public sealed class ReferenceMeasures
     public ReferenceMeasures(LandmarkSet drawn, LandmarkSet reference, Similarity? alignment)
     {
         (this.drawn, this.reference, Turn) = (drawn, reference, alignment?.TurnDegrees ?? 0);
-        Seen = [.. Parts.Where(p => drawn.Has(p.A) && drawn.Has(p.B) && reference.Has(p.A) && reference.Has(p.B) && Length(reference, p) > 1e-9)];
-        var ratios = Seen.Where(p => p.Name != "breadth of the shoulders").Select(p => (Ratio: Length(drawn, p) / Length(reference, p), Weight: Length(reference, p))).OrderBy(r => r.Ratio).ToList();
+        Seen =
+        [
+            .. Parts.Where(p =>
+                drawn.Has(p.A) && drawn.Has(p.B) && reference.Has(p.A) && reference.Has(p.B) && Length(reference, p) > 1e-9
+            ),
+        ];
+        var ratios = Seen.Where(p => p.Name != "breadth of the shoulders")
+            .Select(p => (Ratio: Length(drawn, p) / Length(reference, p), Weight: Length(reference, p)))
+            .OrderBy(r => r.Ratio)
+            .ToList();
         Scale = ratios.Count == 0 ? alignment?.Scale ?? 1 : Median(ratios);
         meanLength = Seen.Count == 0 ? 1 : Seen.Average(p => Length(drawn, p));
     }
@@ -48,8 +65,11 @@ public sealed class ReferenceMeasures
     /// <summary>The weighted median: one part drawn wrong doesn't move the scale that all are judged by.</summary>
     private static double Median(List<(double Ratio, double Weight)> sorted)
     {
-        double half = sorted.Sum(r => r.Weight) / 2, sum = 0;
-        foreach (var (ratio, weight) in sorted) if ((sum += weight) >= half) return ratio;
+        double half = sorted.Sum(r => r.Weight) / 2,
+            sum = 0;
+        foreach (var (ratio, weight) in sorted)
+            if ((sum += weight) >= half)
+                return ratio;
         return sorted[^1].Ratio;
     }
 
@@ -59,15 +79,32 @@ public sealed class ReferenceMeasures
     public Measure LengthOf(FigurePart p)
     {
         var (whole, from, to) = (Scale * Length(reference, p), p.A, p.B);
-        return new("R-length", p.Name, MeasureKind.Ratio, "ratio", [from, to], at => (at(from) - at(to)).Length / whole, $"drawn {LandmarkIds.Name(from)} to {LandmarkIds.Name(to)} ÷ the same of the reference view at this drawing's scale");
+        return new(
+            "R-length",
+            p.Name,
+            MeasureKind.Ratio,
+            "ratio",
+            [from, to],
+            at => (at(from) - at(to)).Length / whole,
+            $"drawn {LandmarkIds.Name(from)} to {LandmarkIds.Name(to)} ÷ the same of the reference view at this drawing's scale"
+        );
     }
 
     /// <summary>1 σ of a length's ratio that comes from the scale: the median of n parts, 1.25 times as uncertain as their mean.</summary>
     public double ScaleSigma(double placementMm) => 1.25 * placementMm * Math.Sqrt(2) / (meanLength * Math.Sqrt(Math.Max(1, Seen.Count)));
 
     public static Measure DirectionOf(FigurePart p) =>
-        new("R-direction", p.Name, MeasureKind.Angle, "deg", [p.A, p.B], at => ClockAngle.OfEdge(at(p.A), at(p.B)), $"direction of the line through {LandmarkIds.Name(p.A)} and {LandmarkIds.Name(p.B)}");
+        new(
+            "R-direction",
+            p.Name,
+            MeasureKind.Angle,
+            "deg",
+            [p.A, p.B],
+            at => ClockAngle.OfEdge(at(p.A), at(p.B)),
+            $"direction of the line through {LandmarkIds.Name(p.A)} and {LandmarkIds.Name(p.B)}"
+        );
 
     /// <summary>What that direction should be, the whole drawing's lean taken along.</summary>
-    public double ExpectedDirection(FigurePart p) => ClockAngle.Wrap(ClockAngle.OfEdge(reference[p.A]!.Value, reference[p.B]!.Value) + Turn);
+    public double ExpectedDirection(FigurePart p) =>
+        ClockAngle.Wrap(ClockAngle.OfEdge(reference[p.A]!.Value, reference[p.B]!.Value) + Turn);
 }

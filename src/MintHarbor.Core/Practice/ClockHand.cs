@@ -9,19 +9,28 @@ public abstract class DirectionDrill : Drill
     public override string Unit => "deg";
     public override string Wanted => "degrees, 0 to 360";
     protected override int Decimals => 2;
+
     protected override double TruthOf(Marked asked, Marked? unit) => ClockAngle.OfEdge(asked.From, asked.To);
 
     /// <summary>Signed error of a direction, wrapped to (−90°, 90°]; positive is clockwise of the truth.</summary>
     protected override double ErrorOf(double answer, double truth) => ClockAngle.Wrap(answer - truth);
 
     protected override bool Answerable(double value) => Math.Abs(value) <= 720;
+
     public override string SayValue(double value) => ClockAngle.SayBoth(ClockAngle.Fold(value));
-    public override string SayError(double error) => Math.Abs(error) < 0.5 ? "on it" : $"{Say.Number(Math.Abs(error))}° {(error > 0 ? "clockwise" : "anticlockwise")}";
+
+    public override string SayError(double error) =>
+        Math.Abs(error) < 0.5 ? "on it" : $"{Say.Number(Math.Abs(error))}° {(error > 0 ? "clockwise" : "anticlockwise")}";
+
     public override string SayWidth(double width) => Say.Number(width, 1) + "°";
 
     /// <summary>Every edge of a table that is seen in a view and long enough to be asked for.</summary>
     /// <param name="least">Least length, as a share of the view's height.</param>
-    protected static IEnumerable<(StudioView View, string Ask, Marked Edge)> Seen(bool clothed, (string A, string B, string Ask)[] edges, double least) =>
+    protected static IEnumerable<(StudioView View, string Ask, Marked Edge)> Seen(
+        bool clothed,
+        (string A, string B, string Ask)[] edges,
+        double least
+    ) =>
         from view in Views(clothed)
         from edge in edges
         where view.Sees(edge.A) && view.Sees(edge.B)
@@ -43,16 +52,26 @@ public sealed class ClockHand : DirectionDrill
 
     private static readonly (string A, string B, string Ask)[] Edges =
     [
-        ("asis.L", "kneetop.L", "The left thigh: which hour?"), ("asis.R", "kneetop.R", "The right thigh: which hour?"),
-        ("kneetop.L", "ankleout.L", "The left shank: which hour?"), ("kneetop.R", "ankleout.R", "The right shank: which hour?"),
-        ("acromion.L", "elbow.L", "The left upper arm: which hour?"), ("acromion.R", "elbow.R", "The right upper arm: which hour?"),
-        ("elbow.L", "wrist.L", "The left forearm: which hour?"), ("elbow.R", "wrist.R", "The right forearm: which hour?"),
-        ("acromion.R", "acromion.L", "Across the shoulders: which hour?"), ("asis.R", "asis.L", "Across the pelvis: which hour?"),
-        ("pit", "pubic", "Pit of the neck to pubic bone: which hour?"), ("pit", "sternumend", "The breastbone: which hour?"),
-        ("heel.L", "toe.L", "The left foot: which hour?"), ("heel.R", "toe.R", "The right foot: which hour?"),
-        ("nipple.R", "nipple.L", "Across the chest: which hour?"), ("pit", "ankleout.R", "Pit to right outer ankle: which hour?"), ("pit", "ankleout.L", "Pit to left outer ankle: which hour?"),
+        ("asis.L", "kneetop.L", "The left thigh: which hour?"),
+        ("asis.R", "kneetop.R", "The right thigh: which hour?"),
+        ("kneetop.L", "ankleout.L", "The left shank: which hour?"),
+        ("kneetop.R", "ankleout.R", "The right shank: which hour?"),
+        ("acromion.L", "elbow.L", "The left upper arm: which hour?"),
+        ("acromion.R", "elbow.R", "The right upper arm: which hour?"),
+        ("elbow.L", "wrist.L", "The left forearm: which hour?"),
+        ("elbow.R", "wrist.R", "The right forearm: which hour?"),
+        ("acromion.R", "acromion.L", "Across the shoulders: which hour?"),
+        ("asis.R", "asis.L", "Across the pelvis: which hour?"),
+        ("pit", "pubic", "Pit of the neck to pubic bone: which hour?"),
+        ("pit", "sternumend", "The breastbone: which hour?"),
+        ("heel.L", "toe.L", "The left foot: which hour?"),
+        ("heel.R", "toe.R", "The right foot: which hour?"),
+        ("nipple.R", "nipple.L", "Across the chest: which hour?"),
+        ("pit", "ankleout.R", "Pit to right outer ankle: which hour?"),
+        ("pit", "ankleout.L", "Pit to left outer ankle: which hour?"),
     ];
 
     /// <summary>The shorter the edge, the harder.</summary>
-    protected override IEnumerable<Candidate> Candidates(bool clothed) => Seen(clothed, Edges, 0.06).Select(e => new Candidate(e.View, e.Ask, e.Edge, null, -e.Edge.Length));
+    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
+        Seen(clothed, Edges, 0.06).Select(e => new Candidate(e.View, e.Ask, e.Edge, null, -e.Edge.Length));
 }

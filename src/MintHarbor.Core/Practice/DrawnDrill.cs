@@ -21,14 +21,17 @@ public abstract class DrawnDrill : Drill
     public IReadOnlyList<IReadOnlyList<Vec2>> Curves(DrillItem item)
     {
         var view = StudioViews.Get(item.ViewId);
-        return item.Mirrored ? [.. Curves(view).Select(c => (IReadOnlyList<Vec2>)[.. c.Select(p => new Vec2(view.Width - p.X, p.Y))])] : Curves(view);
+        return item.Mirrored
+            ? [.. Curves(view).Select(c => (IReadOnlyList<Vec2>)[.. c.Select(p => new Vec2(view.Width - p.X, p.Y))])]
+            : Curves(view);
     }
 
     /// <summary>How far drawn strokes lie from the true ones, in the drill's unit.</summary>
     /// <exception cref="InputException">Another number of strokes than the drill asks for.</exception>
-    public double Apart(DrillItem item, IReadOnlyList<IReadOnlyList<Vec2>> drawn) => drawn.Count == Strokes.Count
-        ? Math.Round(Apart(item, Curves(item), drawn), Decimals)
-        : throw new InputException($"{drawn.Count} strokes", "path", string.Join(", ", Strokes));
+    public double Apart(DrillItem item, IReadOnlyList<IReadOnlyList<Vec2>> drawn) =>
+        drawn.Count == Strokes.Count
+            ? Math.Round(Apart(item, Curves(item), drawn), Decimals)
+            : throw new InputException($"{drawn.Count} strokes", "path", string.Join(", ", Strokes));
 
     /// <summary>Reads strokes as the page sends them: "x,y x,y …; x,y …" in the picture's pixels.</summary>
     /// <exception cref="InputException">A stroke of fewer than two places, too many places, or one that is no place.</exception>
@@ -36,12 +39,20 @@ public abstract class DrawnDrill : Drill
     {
         var strokes = (text ?? "").Split(';').Select(s => s.Split(' ', StringSplitOptions.RemoveEmptyEntries)).ToList();
         if (strokes.Sum(s => s.Length) > MostPlaces || strokes.Any(s => s.Length < 2))
-            throw new InputException(strokes.Any(s => s.Length < 2) ? "no line is drawn" : $"a line of {strokes.Sum(s => s.Length)} places", "path", $"2 to {MostPlaces} places");
+            throw new InputException(
+                strokes.Any(s => s.Length < 2) ? "no line is drawn" : $"a line of {strokes.Sum(s => s.Length)} places",
+                "path",
+                $"2 to {MostPlaces} places"
+            );
         return [.. strokes.Select(s => (IReadOnlyList<Vec2>)[.. s.Select(Place)])];
     }
 
     private static Vec2 Place(string text) =>
-        text.Split(',') is [var x, var y] && double.TryParse(x, CultureInfo.InvariantCulture, out var a) && double.TryParse(y, CultureInfo.InvariantCulture, out var b) && Math.Abs(a) < 5000 && Math.Abs(b) < 5000
+        text.Split(',') is [var x, var y]
+        && double.TryParse(x, CultureInfo.InvariantCulture, out var a)
+        && double.TryParse(y, CultureInfo.InvariantCulture, out var b)
+        && Math.Abs(a) < 5000
+        && Math.Abs(b) < 5000
             ? new Vec2(a, b)
             : throw new InputException($"'{text}' is no place of the picture", "path", "x,y in the picture's pixels");
 }

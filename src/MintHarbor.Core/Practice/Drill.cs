@@ -36,7 +36,8 @@ public sealed record Staircase(double Difficulty, int RightInARow = 0)
 
     public Staircase After(bool correct)
     {
-        if (!correct) return new(Math.Max(0, Round(Difficulty - Step)));
+        if (!correct)
+            return new(Math.Max(0, Round(Difficulty - Step)));
         return RightInARow + 1 < 2 ? this with { RightInARow = RightInARow + 1 } : new(Math.Min(1, Round(Difficulty + Step)));
     }
 
@@ -73,7 +74,8 @@ public abstract class Drill
     protected abstract IEnumerable<Candidate> Candidates(bool clothed);
 
     /// <summary>The shipped views that drills are made of: those that are only looked at.</summary>
-    protected static IEnumerable<StudioView> Views(bool clothed) => StudioViews.All.Where(v => v.Clothed == clothed && v.Strokes is null && !v.IsHead);
+    protected static IEnumerable<StudioView> Views(bool clothed) =>
+        StudioViews.All.Where(v => v.Clothed == clothed && v.Strokes is null && !v.IsHead);
 
     /// <summary>Those in which the head is long enough to count by, with it.</summary>
     /// <param name="seen">Only where crown and chin are both seen.</param>
@@ -99,7 +101,12 @@ public abstract class Drill
 
     private readonly Lazy<IReadOnlyList<Candidate>>[] pools;
 
-    protected Drill() => pools = [.. new[] { false, true }.Select(clothed => new Lazy<IReadOnlyList<Candidate>>(() => [.. Candidates(clothed).OrderBy(c => c.Hardness).ThenBy(c => c.View.Id).ThenBy(c => c.Ask, StringComparer.Ordinal)]))];
+    protected Drill() =>
+        pools = [
+            .. new[] { false, true }.Select(clothed => new Lazy<IReadOnlyList<Candidate>>(() =>
+                [.. Candidates(clothed).OrderBy(c => c.Hardness).ThenBy(c => c.View.Id).ThenBy(c => c.Ask, StringComparer.Ordinal)]
+            )),
+        ];
 
     public double Allowed(double difficulty) => Width.Easy + ((Width.Hard - Width.Easy) * Math.Clamp(difficulty, 0, 1));
 
@@ -109,8 +116,10 @@ public abstract class Drill
     /// <exception cref="InputException">A difficulty outside 0 to 1, or a count outside 1 to 100.</exception>
     public IReadOnlyList<DrillItem> Items(long seed, double difficulty, int count, bool clothed)
     {
-        if (!(difficulty is >= 0 and <= 1)) throw new InputException($"difficulty {difficulty}", "difficulty", "0 to 1");
-        if (count is < 1 or > 100) throw new InputException($"{count} items", "count", "1 to 100");
+        if (!(difficulty is >= 0 and <= 1))
+            throw new InputException($"difficulty {difficulty}", "difficulty", "0 to 1");
+        if (count is < 1 or > 100)
+            throw new InputException($"{count} items", "count", "1 to 100");
         var random = new SeededRandom(seed);
         var pool = pools[clothed ? 1 : 0].Value;
         var items = new List<DrillItem>();
@@ -125,9 +134,16 @@ public abstract class Drill
                 var c = pool[start + random.Next(window)];
                 var mirrored = random.Next(2) == 1;
                 var (asked, unit) = mirrored ? (c.Asked.Mirrored(c.View.Width), c.Unit?.Mirrored(c.View.Width)) : (c.Asked, c.Unit);
-                item = new($"{seed}-{n}", c.View.Id, mirrored, asked, unit, mirrored ? Swap(c.Ask) : c.Ask, new(Math.Round(c.Known ?? TruthOf(asked, unit), Decimals), Unit));
-            }
-            while (tries++ < 20 && items.Any(i => i.ViewId == item.ViewId && i.Ask == item.Ask));
+                item = new(
+                    $"{seed}-{n}",
+                    c.View.Id,
+                    mirrored,
+                    asked,
+                    unit,
+                    mirrored ? Swap(c.Ask) : c.Ask,
+                    new(Math.Round(c.Known ?? TruthOf(asked, unit), Decimals), Unit)
+                );
+            } while (tries++ < 20 && items.Any(i => i.ViewId == item.ViewId && i.Ask == item.Ask));
             items.Add(item);
         }
         return items;
@@ -145,13 +161,15 @@ public abstract class Drill
 
     public void Check(double answer)
     {
-        if (!double.IsFinite(answer) || !Answerable(answer)) throw new InputException($"an answer of {answer}", "answers.value", Wanted);
+        if (!double.IsFinite(answer) || !Answerable(answer))
+            throw new InputException($"an answer of {answer}", "answers.value", Wanted);
     }
 
     public DrillResult Summarise(IReadOnlyList<DrillScore> scores, double startDifficulty)
     {
         var stairs = new Staircase(startDifficulty);
-        foreach (var s in scores) stairs = stairs.After(s.Correct);
+        foreach (var s in scores)
+            stairs = stairs.After(s.Correct);
         return new(scores, Bias(scores), Spread(scores), stairs.Difficulty);
     }
 
@@ -159,7 +177,8 @@ public abstract class Drill
 
     public double? Spread(IReadOnlyList<DrillScore> scores)
     {
-        if (scores.Count < 2) return null;
+        if (scores.Count < 2)
+            return null;
         var mean = scores.Average(s => s.Error);
         return Math.Round(Math.Sqrt(scores.Sum(s => Math.Pow(s.Error - mean, 2)) / (scores.Count - 1)), Decimals);
     }
@@ -167,29 +186,47 @@ public abstract class Drill
 
 public static class Drills
 {
-    public static IReadOnlyList<Drill> All { get; } = [ClockHand.Drill, SpanAgainstSpan.Drill, new HeadCount(), new Tilt(), new Plumb(), new Foreshortened(), new FarShare(), new CoreFirst(), new LineOfAction()];
+    public static IReadOnlyList<Drill> All { get; } =
+    [
+        ClockHand.Drill,
+        SpanAgainstSpan.Drill,
+        new HeadCount(),
+        new Tilt(),
+        new Plumb(),
+        new Foreshortened(),
+        new FarShare(),
+        new CoreFirst(),
+        new LineOfAction(),
+    ];
 
     public static string Kinds => string.Join(" | ", All.Select(d => d.Kind));
 
     public static Drill? Find(string? kind) => All.FirstOrDefault(d => d.Kind == kind);
 
-    public static Drill Get(string? kind, string field = "kind") => Find(kind) ?? throw new InputException($"unknown drill '{kind}'", field, Kinds);
+    public static Drill Get(string? kind, string field = "kind") =>
+        Find(kind) ?? throw new InputException($"unknown drill '{kind}'", field, Kinds);
 }
 
 /// <summary>The state of one round, saved after every answer so that a round broken off goes on where it was.</summary>
 public sealed record DrillRoundState(string Kind, long Seed, double StartDifficulty, bool Clothed, IReadOnlyList<double> Answers)
 {
     /// <summary>Replays the answers: the items met so far with their scores, and the next one (null when done).</summary>
-    public (IReadOnlyList<(DrillItem Item, DrillScore Score, double Answer, double Difficulty)> Done, DrillItem? Next, double Difficulty) Replay()
+    public (
+        IReadOnlyList<(DrillItem Item, DrillScore Score, double Answer, double Difficulty)> Done,
+        DrillItem? Next,
+        double Difficulty
+    ) Replay()
     {
         var drill = Drills.Get(Kind);
         var stairs = new Staircase(StartDifficulty);
         var done = new List<(DrillItem, DrillScore, double, double)>();
         for (var n = 0; n <= Answers.Count; n++)
         {
-            if (n == Drill.RoundLength) return (done, null, stairs.Difficulty);
+            if (n == Drill.RoundLength)
+                return (done, null, stairs.Difficulty);
             var item = drill.Items(unchecked((Seed * 1000) + n), stairs.Difficulty, 1, Clothed)[0] with { Id = $"{Seed}-{n}" };
-            if (n == Answers.Count) return (done, item, stairs.Difficulty);
+            if (n == Answers.Count)
+                return (done, item, stairs.Difficulty);
             var score = drill.Score(item, Answers[n], stairs.Difficulty);
             done.Add((item, score, Answers[n], stairs.Difficulty));
             stairs = stairs.After(score.Correct);

@@ -12,7 +12,10 @@ public static class DrillPicture
     {
         var view = Figure.StudioViews.Get(item.ViewId);
         var s = new StringBuilder();
-        s.Append(CultureInfo.InvariantCulture, $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {view.Width} {view.Height}\" class=\"drill-picture\" role=\"img\" aria-label=\"Line drawing of a {(view.IsHead ? "head" : "figure")} with one span marked\">");
+        s.Append(
+            CultureInfo.InvariantCulture,
+            $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {view.Width} {view.Height}\" class=\"drill-picture\" role=\"img\" aria-label=\"Line drawing of a {(view.IsHead ? "head" : "figure")} with one span marked\">"
+        );
         s.Append(item.Mirrored ? $"<g transform=\"matrix(-1 0 0 1 {view.Width} 0)\">" : "<g>");
         s.Append($"<path class=\"fill-graphite\" d=\"{view.Line}\"/></g>");
         if (Drills.All.OfType<DrawnDrill>().FirstOrDefault(d => d.Unit == item.Truth.Unit) is { } drawn)
@@ -20,20 +23,39 @@ public static class DrillPicture
             // Before the answer nothing is marked: the line is to be found. What was drawn is the page's to show.
             if (answer is not null)
             {
-                var curve = string.Concat(drawn.Curves(item).Select(c => string.Concat(c.Select((p, i) => string.Create(CultureInfo.InvariantCulture, $"{(i == 0 ? 'M' : 'L')}{p.X:0.0} {p.Y:0.0}")))));
-                s.Append(CultureInfo.InvariantCulture, $"<path class=\"drill-halo\" fill=\"none\" stroke=\"#FFFEFA\" stroke-width=\"5.5\" d=\"{curve}\"/><path class=\"drill-edge\" fill=\"none\" stroke=\"#12454A\" stroke-width=\"2.8\" d=\"{curve}\"/>");
+                var curve = string.Concat(
+                    drawn
+                        .Curves(item)
+                        .Select(c =>
+                            string.Concat(
+                                c.Select(
+                                    (p, i) => string.Create(CultureInfo.InvariantCulture, $"{(i == 0 ? 'M' : 'L')}{p.X:0.0} {p.Y:0.0}")
+                                )
+                            )
+                        )
+                );
+                s.Append(
+                    CultureInfo.InvariantCulture,
+                    $"<path class=\"drill-halo\" fill=\"none\" stroke=\"#FFFEFA\" stroke-width=\"5.5\" d=\"{curve}\"/><path class=\"drill-edge\" fill=\"none\" stroke=\"#12454A\" stroke-width=\"2.8\" d=\"{curve}\"/>"
+                );
             }
             return s.Append("</svg>").ToString();
         }
-        if (item.Unit is { } unit) s.Append(Line("drill-halo", unit.From, unit.To)).Append(Line("drill-unit", unit.From, unit.To)).Append(End(unit.From)).Append(End(unit.To));
+        if (item.Unit is { } unit)
+            s.Append(Line("drill-halo", unit.From, unit.To))
+                .Append(Line("drill-unit", unit.From, unit.To))
+                .Append(End(unit.From))
+                .Append(End(unit.To));
         var (from, to) = (item.Asked.From, item.Asked.To);
-        if (item.Truth.Unit != "heads") s.Append(Line("drill-halo", from, to)).Append(Line("drill-edge", from, to));
+        if (item.Truth.Unit != "heads")
+            s.Append(Line("drill-halo", from, to)).Append(Line("drill-edge", from, to));
         if (item.Truth.Unit == "heads" && item.Unit is { } heads)
         {
             // The plumb hangs from the first point past the second; what was said stands beside it.
             var low = Math.Max(to.Y, from.Y) + 14;
             s.Append(Line("drill-plumb", from, new(from.X, low)));
-            if (answer is { } off) s.Append(Line("drill-said", new(from.X, to.Y), new(from.X + (off * heads.Length), to.Y)));
+            if (answer is { } off)
+                s.Append(Line("drill-said", new(from.X, to.Y), new(from.X + (off * heads.Length), to.Y)));
         }
         else if (item.Truth.Unit == "ratio" && item.Unit is null)
         {
@@ -43,7 +65,8 @@ public static class DrillPicture
                 var direction = (to - from) * (1 / item.Asked.Length);
                 var aside = new Vec2(-direction.Y, direction.X) * 11;
                 var whole = item.Asked.Length / item.Truth.Value;
-                s.Append(Line("drill-unit", from + aside, from + aside + (direction * whole))).Append(Line("drill-said", from + aside, from + aside + (direction * (share * whole))));
+                s.Append(Line("drill-unit", from + aside, from + aside + (direction * whole)))
+                    .Append(Line("drill-said", from + aside, from + aside + (direction * (share * whole))));
             }
         }
         else if (answer is { } said && item.Unit is { } counted)
@@ -71,9 +94,23 @@ public static class DrillPicture
     }
 
     private static string Line(string css, Vec2 a, Vec2 b) =>
-        string.Create(CultureInfo.InvariantCulture, $"<line class=\"{css}\" x1=\"{a.X:0.0}\" y1=\"{a.Y:0.0}\" x2=\"{b.X:0.0}\" y2=\"{b.Y:0.0}\" stroke=\"{Stroke(css)}\" stroke-width=\"{(css == "drill-halo" ? "5.5" : css == "drill-said" ? "1.6" : css == "drill-unit" ? "2.4" : "2.8")}\"{(css == "drill-said" ? " stroke-dasharray=\"10 3 2 3\"" : css == "drill-unit" ? " stroke-dasharray=\"7 3\"" : css == "drill-plumb" ? " stroke-dasharray=\"1 3\"" : "")}/>");
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"<line class=\"{css}\" x1=\"{a.X:0.0}\" y1=\"{a.Y:0.0}\" x2=\"{b.X:0.0}\" y2=\"{b.Y:0.0}\" stroke=\"{Stroke(css)}\" stroke-width=\"{(css == "drill-halo" ? "5.5" : css == "drill-said" ? "1.6" : css == "drill-unit" ? "2.4" : "2.8")}\"{(css == "drill-said" ? " stroke-dasharray=\"10 3 2 3\"" : css == "drill-unit" ? " stroke-dasharray=\"7 3\"" : css == "drill-plumb" ? " stroke-dasharray=\"1 3\"" : "")}/>"
+        );
 
-    private static string Stroke(string css) => css switch { "drill-halo" => "#FFFEFA", "drill-said" => "#B0472F", "drill-unit" => "#2F5DA8", _ => "#12454A" };
+    private static string Stroke(string css) =>
+        css switch
+        {
+            "drill-halo" => "#FFFEFA",
+            "drill-said" => "#B0472F",
+            "drill-unit" => "#2F5DA8",
+            _ => "#12454A",
+        };
 
-    private static string End(Vec2 p) => string.Create(CultureInfo.InvariantCulture, $"<circle class=\"drill-end\" cx=\"{p.X:0.0}\" cy=\"{p.Y:0.0}\" r=\"3\" fill=\"#FFFEFA\" stroke=\"#12454A\" stroke-width=\"1.4\"/>");
+    private static string End(Vec2 p) =>
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"<circle class=\"drill-end\" cx=\"{p.X:0.0}\" cy=\"{p.Y:0.0}\" r=\"3\" fill=\"#FFFEFA\" stroke=\"#12454A\" stroke-width=\"1.4\"/>"
+        );
 }

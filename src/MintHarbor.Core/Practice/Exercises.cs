@@ -11,17 +11,43 @@ namespace MintHarbor.Core.Practice;
 /// <param name="NeedsSubject">False for exercises drawn without a model or object in view.</param>
 /// <param name="Source">Where the entry comes from.</param>
 public sealed record Exercise(
-    string Id, string Name, double MinMinutes, double MaxMinutes, int Look, string StartFrom, IReadOnlyList<string> Steps,
-    string Rule, IReadOnlyList<string> Findings, IReadOnlyList<string> Inspected, IReadOnlyList<string> UsualFaults,
-    string Wall, string Student, string Paper, string Sheets, IReadOnlyList<string> Kit, bool AllowsPush, bool NeedsSubject,
-    string Source)
+    string Id,
+    string Name,
+    double MinMinutes,
+    double MaxMinutes,
+    int Look,
+    string StartFrom,
+    IReadOnlyList<string> Steps,
+    string Rule,
+    IReadOnlyList<string> Findings,
+    IReadOnlyList<string> Inspected,
+    IReadOnlyList<string> UsualFaults,
+    string Wall,
+    string Student,
+    string Paper,
+    string Sheets,
+    IReadOnlyList<string> Kit,
+    bool AllowsPush,
+    bool NeedsSubject,
+    string Source
+)
 {
     /// <summary>Whether a finding of this rule may be raised on a drawing made in this exercise.</summary>
-    public bool Allows(string rule) => Findings.Contains("all") || Findings.Contains(rule switch { "R-length" => "F-spans", "R-direction" or "R-lean" => "F-tilt", _ => rule });
+    public bool Allows(string rule) =>
+        Findings.Contains("all")
+        || Findings.Contains(
+            rule switch
+            {
+                "R-length" => "F-spans",
+                "R-direction" or "R-lean" => "F-tilt",
+                _ => rule,
+            }
+        );
 
-    public string MinutesText => MinMinutes == MaxMinutes
-        ? Say.Minutes(MinMinutes)
-        : MinMinutes >= 120 ? $"{Say.Number(MinMinutes / 60)}–{Say.Number(MaxMinutes / 60)} h" : $"{Say.Number(MinMinutes, 1)}–{Say.Number(MaxMinutes, 1)} min";
+    public string MinutesText =>
+        MinMinutes == MaxMinutes ? Say.Minutes(MinMinutes)
+        : MinMinutes >= 120 ? $"{Say.Number(MinMinutes / 60)}–{Say.Number(MaxMinutes / 60)} h"
+        : $"{Say.Number(MinMinutes, 1)}–{Say.Number(MaxMinutes, 1)} min";
 }
 
 /// <summary>The exercise catalogue.</summary>
@@ -34,6 +60,6 @@ public static class Exercises
     public static Exercise? Find(string? id) => id is null ? null : ById.GetValueOrDefault(id);
 
     /// <summary>The exercise of that id; <see cref="InputException"/> naming the accepted ids otherwise.</summary>
-    public static Exercise Get(string id, string field = "exercise") => Find(id)
-        ?? throw new InputException($"unknown exercise '{id}'", field, string.Join(" | ", All.Select(e => e.Id)));
+    public static Exercise Get(string id, string field = "exercise") =>
+        Find(id) ?? throw new InputException($"unknown exercise '{id}'", field, string.Join(" | ", All.Select(e => e.Id)));
 }

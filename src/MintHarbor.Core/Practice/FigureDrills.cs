@@ -9,14 +9,19 @@ public abstract class RatioDrill : Drill
     public override string Unit => "ratio";
     public override string Wanted => "a ratio of 0.05 to 20";
     protected override int Decimals => 4;
+
     protected override double TruthOf(Marked asked, Marked? unit) => asked.Length / unit!.Length;
 
     /// <summary>ln(answer ÷ truth): half and double are off alike.</summary>
     protected override double ErrorOf(double answer, double truth) => Math.Log(answer / truth);
 
     protected override bool Answerable(double value) => value is >= 0.05 and <= 20;
+
     public override string SayValue(double value) => Say.Number(value, 2);
-    public override string SayError(double error) => Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % {(error > 0 ? "too many" : "too few")}";
+
+    public override string SayError(double error) =>
+        Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % {(error > 0 ? "too many" : "too few")}";
+
     public override string SayWidth(double width) => Say.Number(100 * (Math.Exp(width) - 1), 0) + " %";
 }
 
@@ -32,9 +37,14 @@ public sealed class HeadCount : RatioDrill
 
     private static readonly (string A, string B, string Ask)[] Heights =
     [
-        ("crown", "sole.L", "Crown to the left sole: how many heads?"), ("crown", "sole.R", "Crown to the right sole: how many heads?"), ("crown", "pubic", "Crown to pubic bone: how many heads?"),
-        ("crown", "kneetop.L", "Crown to the left kneecap: how many heads?"), ("crown", "kneetop.R", "Crown to the right kneecap: how many heads?"), ("chin", "navel", "Chin to navel: how many heads?"),
-        ("pit", "kneetop.R", "Pit of the neck to the right kneecap: how many heads?"), ("pubic", "sole.R", "Pubic bone to the right sole: how many heads?"),
+        ("crown", "sole.L", "Crown to the left sole: how many heads?"),
+        ("crown", "sole.R", "Crown to the right sole: how many heads?"),
+        ("crown", "pubic", "Crown to pubic bone: how many heads?"),
+        ("crown", "kneetop.L", "Crown to the left kneecap: how many heads?"),
+        ("crown", "kneetop.R", "Crown to the right kneecap: how many heads?"),
+        ("chin", "navel", "Chin to navel: how many heads?"),
+        ("pit", "kneetop.R", "Pit of the neck to the right kneecap: how many heads?"),
+        ("pubic", "sole.R", "Pubic bone to the right sole: how many heads?"),
     ];
 
     /// <summary>The more heads, and the farther from upright, the harder.</summary>
@@ -57,16 +67,21 @@ public sealed class FarShare : RatioDrill
     public override string Kind => "far-share";
     public override string Name => "Far share";
     public override string About => "ten turned heads; say how much lies beyond the middle";
-    public override string How => "Measure the far part on the pencil, then see how often it goes into the whole breadth. Half is a head seen from the front.";
+    public override string How =>
+        "Measure the far part on the pencil, then see how often it goes into the whole breadth. Half is a head seen from the front.";
     public override string Wanted => "a share of 0.02 to 0.5";
     public override (double Least, double Most) Range => (0.02, 0.5);
     protected override (double Easy, double Hard) Width => (0.22, 0.06);
+
     protected override bool Answerable(double value) => value is >= 0.02 and <= 0.5;
-    public override string SayError(double error) => Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "wide" : "narrow")}";
+
+    public override string SayError(double error) =>
+        Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "wide" : "narrow")}";
 
     private static readonly (string Side, string Middle, string Ask)[] Pairs =
     [
-        ("eye-outer", "nose-root", "Outer eye corner to outer eye corner: how much is beyond the root of the nose?"), ("wing", "nosetip", "Wing to wing of the nose: how much is beyond the tip?"),
+        ("eye-outer", "nose-root", "Outer eye corner to outer eye corner: how much is beyond the root of the nose?"),
+        ("wing", "nosetip", "Wing to wing of the nose: how much is beyond the tip?"),
         ("mouth-corner", "lip-slit", "Corner to corner of the mouth: how much is beyond its middle?"),
     ];
 
@@ -93,13 +108,24 @@ public sealed class Tilt : DirectionDrill
 
     private static readonly (string A, string B, string Ask)[] Edges =
     [
-        ("acromion.R", "acromion.L", "Across the shoulders: which hour?"), ("asis.R", "asis.L", "Across the pelvis: which hour?"), ("kneetop.R", "kneetop.L", "Across the knees: which hour?"),
-        ("nipple.R", "nipple.L", "Across the chest: which hour?"), ("eye.R", "eye.L", "Across the eyes: which hour?"), ("iliac.R", "iliac.L", "Across the hip crests: which hour?"),
+        ("acromion.R", "acromion.L", "Across the shoulders: which hour?"),
+        ("asis.R", "asis.L", "Across the pelvis: which hour?"),
+        ("kneetop.R", "kneetop.L", "Across the knees: which hour?"),
+        ("nipple.R", "nipple.L", "Across the chest: which hour?"),
+        ("eye.R", "eye.L", "Across the eyes: which hour?"),
+        ("iliac.R", "iliac.L", "Across the hip crests: which hour?"),
     ];
 
     /// <summary>The nearer to level, the harder to tell which way it falls.</summary>
     protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        Seen(clothed, Edges, 0.02).Select(e => new Candidate(e.View, e.Ask, e.Edge, null, -Math.Abs(ClockAngle.Wrap(ClockAngle.OfEdge(e.Edge.From, e.Edge.To) - 90)) - (e.Edge.Length / 20)));
+        Seen(clothed, Edges, 0.02)
+            .Select(e => new Candidate(
+                e.View,
+                e.Ask,
+                e.Edge,
+                null,
+                -Math.Abs(ClockAngle.Wrap(ClockAngle.OfEdge(e.Edge.From, e.Edge.To) - 90)) - (e.Edge.Length / 20)
+            ));
 }
 
 /// <summary>Plumb: how far a place lies from the plumb line of another, in heads.</summary>
@@ -117,10 +143,14 @@ public sealed class Plumb : Drill
 
     private static readonly (string From, string To, string Ask)[] Lines =
     [
-        ("pit", "ankleout.R", "From the plumb of the pit of the neck to the right outer ankle: how many heads?"), ("pit", "ankleout.L", "From the plumb of the pit of the neck to the left outer ankle: how many heads?"),
-        ("pit", "pubic", "From the plumb of the pit of the neck to the pubic bone: how many heads?"), ("acromion.R", "kneetop.R", "From the plumb of the right shoulder to the right kneecap: how many heads?"),
-        ("acromion.L", "kneetop.L", "From the plumb of the left shoulder to the left kneecap: how many heads?"), ("chin", "navel", "From the plumb of the chin to the navel: how many heads?"),
-        ("asis.R", "elbow.R", "From the plumb of the right hip to the right elbow: how many heads?"), ("asis.L", "elbow.L", "From the plumb of the left hip to the left elbow: how many heads?"),
+        ("pit", "ankleout.R", "From the plumb of the pit of the neck to the right outer ankle: how many heads?"),
+        ("pit", "ankleout.L", "From the plumb of the pit of the neck to the left outer ankle: how many heads?"),
+        ("pit", "pubic", "From the plumb of the pit of the neck to the pubic bone: how many heads?"),
+        ("acromion.R", "kneetop.R", "From the plumb of the right shoulder to the right kneecap: how many heads?"),
+        ("acromion.L", "kneetop.L", "From the plumb of the left shoulder to the left kneecap: how many heads?"),
+        ("chin", "navel", "From the plumb of the chin to the navel: how many heads?"),
+        ("asis.R", "elbow.R", "From the plumb of the right hip to the right elbow: how many heads?"),
+        ("asis.L", "elbow.L", "From the plumb of the left hip to the left elbow: how many heads?"),
     ];
 
     /// <summary>The farther apart the two lie in height, the harder.</summary>
@@ -136,10 +166,17 @@ public sealed class Plumb : Drill
         select new Candidate(view, l.Ask, marked, head, Math.Abs(marked.To.Y - marked.From.Y));
 
     protected override double TruthOf(Marked asked, Marked? unit) => (asked.To.X - asked.From.X) / unit!.Length;
+
     protected override double ErrorOf(double answer, double truth) => answer - truth;
+
     protected override bool Answerable(double value) => Math.Abs(value) <= 8;
-    public override string SayValue(double value) => Math.Abs(value) < 0.02 ? "under it" : $"{Say.Number(Math.Abs(value), 2)} heads {(value > 0 ? "right" : "left")}";
-    public override string SayError(double error) => Math.Abs(error) < 0.02 ? "on it" : $"{Say.Number(Math.Abs(error), 2)} heads {(error > 0 ? "too far right" : "too far left")}";
+
+    public override string SayValue(double value) =>
+        Math.Abs(value) < 0.02 ? "under it" : $"{Say.Number(Math.Abs(value), 2)} heads {(value > 0 ? "right" : "left")}";
+
+    public override string SayError(double error) =>
+        Math.Abs(error) < 0.02 ? "on it" : $"{Say.Number(Math.Abs(error), 2)} heads {(error > 0 ? "too far right" : "too far left")}";
+
     public override string SayWidth(double width) => Say.Number(width, 2) + " heads";
 }
 
@@ -149,16 +186,23 @@ public sealed class Foreshortened : RatioDrill
     public override string Kind => "foreshortened";
     public override string Name => "Foreshortened limb";
     public override string About => "ten limbs that come towards you or go away; say how much of each is seen";
-    public override string How => "Follow the limb in the air, carry its direction to the palm; then how short, against its length square to the eye.";
+    public override string How =>
+        "Follow the limb in the air, carry its direction to the palm; then how short, against its length square to the eye.";
     public override string Wanted => "a share of 0.05 to 1";
     public override (double Least, double Most) Range => (0.05, 1);
     protected override (double Easy, double Hard) Width => (0.25, 0.06);
+
     protected override bool Answerable(double value) => value is >= 0.05 and <= 1;
-    public override string SayError(double error) => Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "long" : "short")}";
+
+    public override string SayError(double error) =>
+        Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "long" : "short")}";
 
     private static readonly (string A, string B, string Limb, string Name)[] Limbs =
     [
-        ("acromion", "elbow", "upper-arm", "upper arm"), ("elbow", "wrist", "forearm", "forearm"), ("asis", "kneetop", "thigh", "thigh"), ("kneetop", "ankleout", "shank", "lower leg"),
+        ("acromion", "elbow", "upper-arm", "upper arm"),
+        ("elbow", "wrist", "forearm", "forearm"),
+        ("asis", "kneetop", "thigh", "thigh"),
+        ("kneetop", "ankleout", "shank", "lower leg"),
     ];
 
     /// <summary>The shorter a limb is seen, the harder. Its true length is known of the figure, not of the picture.</summary>
@@ -170,5 +214,12 @@ public sealed class Foreshortened : RatioDrill
         where view.Sees(l.A + side.Item2) && view.Sees(l.B + side.Item2)
         let ratio = limbs[l.Limb + side.Item2]
         where ratio is > 0.15 and < 0.97
-        select new Candidate(view, $"The {side.Item1} {l.Name}: how much of its length is seen?", new(view.At(l.A + side.Item2)!.Value, view.At(l.B + side.Item2)!.Value), null, 1 - ratio, ratio);
+        select new Candidate(
+            view,
+            $"The {side.Item1} {l.Name}: how much of its length is seen?",
+            new(view.At(l.A + side.Item2)!.Value, view.At(l.B + side.Item2)!.Value),
+            null,
+            1 - ratio,
+            ratio
+        );
 }

@@ -32,14 +32,27 @@ public sealed class LineOfAction : DrawnDrill
         var pose = FigureCatalogue.Poses.FirstOrDefault(p => p.Id == view.Pose);
         Vec2 At(string id) => view.At(id)!.Value;
         double Reach(string side) => (At($"asis.{side}") - At($"ankleout.{side}")).Length;
-        var leg = pose?.Balance is [var l, var r] && l != r ? (l > r ? "L" : "R") : Reach("L") >= Reach("R") ? "L" : "R";
+        var leg =
+            pose?.Balance is [var l, var r] && l != r ? (l > r ? "L" : "R")
+            : Reach("L") >= Reach("R") ? "L"
+            : "R";
         // The middle of the neck and of the trunk's depth, not its skin: front and back landmarks halved.
-        Vec2[] through = [At("crown"), Vec2.Mid(At("pit"), At("c7")), Vec2.Mid(At("sternumend"), At("c7")), Vec2.Mid(Vec2.Mid(At("psis.L"), At("psis.R")), At("navel")), Vec2.Mid(At("pubic"), Vec2.Mid(At("trochanter.L"), At("trochanter.R"))), At($"kneetop.{leg}"), At($"ankleout.{leg}")];
+        Vec2[] through =
+        [
+            At("crown"),
+            Vec2.Mid(At("pit"), At("c7")),
+            Vec2.Mid(At("sternumend"), At("c7")),
+            Vec2.Mid(Vec2.Mid(At("psis.L"), At("psis.R")), At("navel")),
+            Vec2.Mid(At("pubic"), Vec2.Mid(At("trochanter.L"), At("trochanter.R"))),
+            At($"kneetop.{leg}"),
+            At($"ankleout.{leg}"),
+        ];
         var line = PathDistance.Even(through, 41).ToArray();
         for (var round = 0; round < 16; round++)
         {
             var from = line.ToArray();
-            for (var i = 1; i < line.Length - 1; i++) line[i] = (from[i - 1] * 0.25) + (from[i] * 0.5) + (from[i + 1] * 0.25);
+            for (var i = 1; i < line.Length - 1; i++)
+                line[i] = (from[i - 1] * 0.25) + (from[i] * 0.5) + (from[i + 1] * 0.25);
         }
         return line;
     }
@@ -51,9 +64,14 @@ public sealed class LineOfAction : DrawnDrill
         Math.Min(20, PathDistance.EitherWay(drawn[0], truth[0]) / item.Unit!.Length);
 
     protected override double TruthOf(Marked asked, Marked? unit) => 0;
+
     protected override double ErrorOf(double answer, double truth) => answer;
+
     protected override bool Answerable(double value) => value is >= 0 and <= 20;
+
     public override string SayValue(double value) => value == 0 ? "the line" : $"{Say.Number(value, 2)} heads from it";
+
     public override string SayError(double error) => error < 0.005 ? "on it" : $"{Say.Number(error, 2)} heads off at most";
+
     public override string SayWidth(double width) => Say.Number(width, 2) + " heads";
 }

@@ -16,15 +16,30 @@ public sealed class SpanAgainstSpan : RatioDrill
 
     private static readonly (string A, string B, string Name)[] Units =
     [
-        ("crown", "chin", "head"), ("chin", "hairline", "face"), ("acromion.R", "acromion.L", "shoulder breadth"), ("asis.R", "asis.L", "pelvis breadth"),
-        ("wrist.L", "fingertip.L", "left hand"), ("wrist.R", "fingertip.R", "right hand"), ("heel.L", "toe.L", "left foot"), ("heel.R", "toe.R", "right foot"),
+        ("crown", "chin", "head"),
+        ("chin", "hairline", "face"),
+        ("acromion.R", "acromion.L", "shoulder breadth"),
+        ("asis.R", "asis.L", "pelvis breadth"),
+        ("wrist.L", "fingertip.L", "left hand"),
+        ("wrist.R", "fingertip.R", "right hand"),
+        ("heel.L", "toe.L", "left foot"),
+        ("heel.R", "toe.R", "right foot"),
     ];
 
     private static readonly (string A, string B, string Name)[] Spans =
     [
-        ("pit", "pubic", "trunk"), ("asis.L", "kneetop.L", "left thigh"), ("asis.R", "kneetop.R", "right thigh"), ("kneetop.L", "ankleout.L", "left shank"), ("kneetop.R", "ankleout.R", "right shank"),
-        ("acromion.L", "elbow.L", "left upper arm"), ("acromion.R", "elbow.R", "right upper arm"), ("elbow.L", "wrist.L", "left forearm"), ("elbow.R", "wrist.R", "right forearm"),
-        ("acromion.R", "acromion.L", "shoulder breadth"), ("pit", "sternumend", "breastbone"), ("pit", "navel", "way from pit to navel"),
+        ("pit", "pubic", "trunk"),
+        ("asis.L", "kneetop.L", "left thigh"),
+        ("asis.R", "kneetop.R", "right thigh"),
+        ("kneetop.L", "ankleout.L", "left shank"),
+        ("kneetop.R", "ankleout.R", "right shank"),
+        ("acromion.L", "elbow.L", "left upper arm"),
+        ("acromion.R", "elbow.R", "right upper arm"),
+        ("elbow.L", "wrist.L", "left forearm"),
+        ("elbow.R", "wrist.R", "right forearm"),
+        ("acromion.R", "acromion.L", "shoulder breadth"),
+        ("pit", "sternumend", "breastbone"),
+        ("pit", "navel", "way from pit to navel"),
     ];
 
     /// <summary>Ratios from a third to four and a quarter, so that the dial holds them. Spans that lie across one another are

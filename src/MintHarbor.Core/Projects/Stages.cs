@@ -6,12 +6,28 @@ namespace MintHarbor.Core.Projects;
 /// <param name="Share">Per cent of the project's time.</param>
 /// <param name="Gate">What must be inside before the stage opens; empty for an open stage.</param>
 /// <param name="Measured">Rules of a measured report that opens it as well; null where only the checklist does.</param>
-public sealed record StageTemplate(string Id, string Name, int Share, string About, IReadOnlyList<string> Gate, IReadOnlyList<string>? Measured = null);
+public sealed record StageTemplate(
+    string Id,
+    string Name,
+    int Share,
+    string About,
+    IReadOnlyList<string> Gate,
+    IReadOnlyList<string>? Measured = null
+);
 
-public sealed record ProjectTemplate(string Id, string Name, string About, IReadOnlyList<StageTemplate> Stages, IReadOnlyList<RubricRow> Rubric)
+public sealed record ProjectTemplate(
+    string Id,
+    string Name,
+    string About,
+    IReadOnlyList<StageTemplate> Stages,
+    IReadOnlyList<RubricRow> Rubric
+)
 {
     public static IReadOnlyList<ProjectTemplate> All { get; } = CoreData.Read<List<ProjectTemplate>>("projects");
-    public static ProjectTemplate Get(string id) => All.FirstOrDefault(p => p.Id == id) ?? throw new InputException($"unknown project '{id}'", "template", string.Join(" | ", All.Select(p => p.Id)));
+
+    public static ProjectTemplate Get(string id) =>
+        All.FirstOrDefault(p => p.Id == id)
+        ?? throw new InputException($"unknown project '{id}'", "template", string.Join(" | ", All.Select(p => p.Id)));
 }
 
 /// <param name="Minutes">Net minutes of the stage, the shares of them exact to a whole minute.</param>
@@ -27,14 +43,26 @@ public static class StageDates
     /// <param name="meetings">Meetings with the minutes that are drawn in each, any order.</param>
     /// <param name="used">How many of the last meetings the project takes.</param>
     /// <exception cref="InputException">No meeting lies on or before the end.</exception>
-    public static IReadOnlyList<StageDate> WorkBack(IReadOnlyList<StageTemplate> stages, IReadOnlyList<(LocalDate Date, int NetMinutes)> meetings, LocalDate end, int used)
+    public static IReadOnlyList<StageDate> WorkBack(
+        IReadOnlyList<StageTemplate> stages,
+        IReadOnlyList<(LocalDate Date, int NetMinutes)> meetings,
+        LocalDate end,
+        int used
+    )
     {
-        var taken = meetings.Where(m => m.Date <= end && m.NetMinutes > 0).OrderByDescending(m => m.Date).Take(used).OrderBy(m => m.Date).ToList();
-        if (taken.Count == 0) throw new InputException("no meeting of the course lies on or before the end", "end", "a date on or after a planned meeting");
+        var taken = meetings
+            .Where(m => m.Date <= end && m.NetMinutes > 0)
+            .OrderByDescending(m => m.Date)
+            .Take(used)
+            .OrderBy(m => m.Date)
+            .ToList();
+        if (taken.Count == 0)
+            throw new InputException("no meeting of the course lies on or before the end", "end", "a date on or after a planned meeting");
         var total = taken.Sum(m => m.NetMinutes);
         var shares = stages.Sum(s => s.Share);
         var result = new List<StageDate>();
-        int done = 0, share = 0;
+        int done = 0,
+            share = 0;
         foreach (var s in stages)
         {
             share += s.Share;
@@ -51,7 +79,8 @@ public static class StageDates
             foreach (var (date, net) in taken)
             {
                 run += net;
-                if (minute <= run) return date;
+                if (minute <= run)
+                    return date;
             }
             return taken[^1].Date;
         }
@@ -70,8 +99,11 @@ public sealed record GateReport(bool Open, string Says)
         var known = judged.Select(f => f.Rule).Distinct().Count();
         var wanted = (rules.Count + 1) / 2;
         var off = judged.Where(f => f.Verdict is Verdict.Outside or Verdict.TooClose).ToList();
-        if (known < wanted) return new(false, $"Only {known} of {rules.Count} rules could be judged; {wanted} are wanted.");
-        return off.Count == 0 ? new(true, $"{Say.Plural(judged.Count, "measure")} inside.") : new(false, string.Join(" ", off.Take(3).Select(f => f.Says)));
+        if (known < wanted)
+            return new(false, $"Only {known} of {rules.Count} rules could be judged; {wanted} are wanted.");
+        return off.Count == 0
+            ? new(true, $"{Say.Plural(judged.Count, "measure")} inside.")
+            : new(false, string.Join(" ", off.Take(3).Select(f => f.Says)));
     }
 }
 
@@ -82,7 +114,8 @@ public sealed record GateState(IReadOnlyList<string> Ticked, string? WaivedBecau
 {
     public static readonly GateState Closed = new([], null);
 
-    public bool IsOpen(StageTemplate stage) => stage.Gate.Count == 0 || !string.IsNullOrWhiteSpace(WaivedBecause) || MeasuredOn is not null || stage.Gate.All(Ticked.Contains);
+    public bool IsOpen(StageTemplate stage) =>
+        stage.Gate.Count == 0 || !string.IsNullOrWhiteSpace(WaivedBecause) || MeasuredOn is not null || stage.Gate.All(Ticked.Contains);
 
     public IReadOnlyList<string> Wanting(StageTemplate stage) => [.. stage.Gate.Where(g => !Ticked.Contains(g))];
 }

@@ -14,15 +14,25 @@ public sealed record Glance(double WidthHeads, double HeightHeads, double CrownH
     {
         seat.Checked();
         var camera = SeatCamera.Fit(seat, model.MetresPerUnit, 1000, 1000, [model.Mesh.Places]);
-        float x0 = float.MaxValue, x1 = float.MinValue, y0 = x0, y1 = x1;
+        float x0 = float.MaxValue,
+            x1 = float.MinValue,
+            y0 = x0,
+            y1 = x1;
         foreach (var place in model.Mesh.Places)
         {
             var p = camera.Project(place);
             (x0, x1, y0, y1) = (MathF.Min(x0, p.X), MathF.Max(x1, p.X), MathF.Min(y0, p.Y), MathF.Max(y1, p.Y));
         }
-        Vector3 crown = model.Landmark("crown").Place, chin = model.Landmark("chin").Place;
+        Vector3 crown = model.Landmark("crown").Place,
+            chin = model.Landmark("chin").Place;
         var head = camera.Focal * Vector3.Distance(crown, chin) / ((camera.Project(crown).Z + camera.Project(chin).Z) / 2);
-        return new((x1 - x0) / head, (y1 - y0) / head, (camera.Project(crown).Y - y0) / head, (y1 - y0) / head, StudioFigure.LimbsOf(model, camera));
+        return new(
+            (x1 - x0) / head,
+            (y1 - y0) / head,
+            (camera.Project(crown).Y - y0) / head,
+            (y1 - y0) / head,
+            StudioFigure.LimbsOf(model, camera)
+        );
     }
 
     /// <summary>Metres from the floor to the top of the pose.</summary>
@@ -42,13 +52,25 @@ public sealed record PageFit(bool Landscape, double HeadMm, double CrownMm, doub
     public static PageFit Of(Glance glance, double widthMm, double heightMm, double marginMm = 20)
     {
         var (shorter, longer) = (Math.Min(widthMm, heightMm), Math.Max(widthMm, heightMm));
-        if (!(marginMm >= 0) || shorter - (2 * marginMm) < 10) throw new InputException($"margins of {Say.Number(marginMm)} mm leave no paper", "margin", $"0 to {Say.Number((shorter / 2) - 5)} mm");
+        if (!(marginMm >= 0) || shorter - (2 * marginMm) < 10)
+            throw new InputException(
+                $"margins of {Say.Number(marginMm)} mm leave no paper",
+                "margin",
+                $"0 to {Say.Number((shorter / 2) - 5)} mm"
+            );
         double Head(double w, double h) => Math.Min((w - (2 * marginMm)) / glance.WidthHeads, (h - (2 * marginMm)) / glance.HeightHeads);
         var landscape = Head(longer, shorter) > Head(shorter, longer) + 1e-9;
         var (w, h) = landscape ? (longer, shorter) : (shorter, longer);
         var head = Head(w, h);
         var top = (h - (head * glance.HeightHeads)) / 2;
-        return new(landscape, head, top + (head * glance.CrownHeads), top + (head * glance.SoleHeads), (w - (head * glance.WidthHeads)) / 2, marginMm,
-            $"min(({Say.Number(w, 1)} − 2·{Say.Number(marginMm)}) ÷ {Say.Number(glance.WidthHeads, 2)}, ({Say.Number(h, 1)} − 2·{Say.Number(marginMm)}) ÷ {Say.Number(glance.HeightHeads, 2)}) = {Say.Number(head, 1)} mm a head");
+        return new(
+            landscape,
+            head,
+            top + (head * glance.CrownHeads),
+            top + (head * glance.SoleHeads),
+            (w - (head * glance.WidthHeads)) / 2,
+            marginMm,
+            $"min(({Say.Number(w, 1)} − 2·{Say.Number(marginMm)}) ÷ {Say.Number(glance.WidthHeads, 2)}, ({Say.Number(h, 1)} − 2·{Say.Number(marginMm)}) ÷ {Say.Number(glance.HeightHeads, 2)}) = {Say.Number(head, 1)} mm a head"
+        );
     }
 }

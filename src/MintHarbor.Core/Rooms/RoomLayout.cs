@@ -6,7 +6,12 @@ namespace MintHarbor.Core.Rooms;
 public static class RoomLayout
 {
     /// <summary>Rings as heights of the figure, what stands in them, and how far apart along the ring, metres.</summary>
-    private static readonly (double Heights, SpotKind Kind, double Step)[] Rings = [(2.0, SpotKind.Bench, 1.0), (2.65, SpotKind.Easel, 1.05), (3.2, SpotKind.Easel, 1.05)];
+    private static readonly (double Heights, SpotKind Kind, double Step)[] Rings =
+    [
+        (2.0, SpotKind.Bench, 1.0),
+        (2.65, SpotKind.Easel, 1.05),
+        (3.2, SpotKind.Easel, 1.05),
+    ];
 
     /// <param name="wanted">Places wanted; fewer come back where no more fit.</param>
     /// <param name="figureHeight">Metres; 1.75 for one that stands.</param>
@@ -15,7 +20,8 @@ public static class RoomLayout
     {
         rules ??= SeatRules.Default;
         var placed = new List<Spot>();
-        if (room.Most > 0) wanted = Math.Min(wanted, room.Most);
+        if (room.Most > 0)
+            wanted = Math.Min(wanted, room.Most);
         foreach (var (heights, kind, step) in Rings)
         {
             var radius = heights * figureHeight;
@@ -25,10 +31,17 @@ public static class RoomLayout
             {
                 foreach (var side in n == 0 ? [1.0] : new[] { 1.0, -1.0 })
                 {
-                    if (placed.Count >= wanted) return Named(room, placed);
-                    if (kind == SpotKind.Bench && placed.Count >= Math.Max(low, (wanted + 1) / 2)) continue;
-                    var spot = new Spot($"{placed.Count + 1}", Round(room.At(side * ((n * turn) + (kind == SpotKind.Easel ? turn / 2 : 0)), radius)), kind);
-                    if (Fits(room, spot, placed, figureHeight, rules)) placed.Add(spot);
+                    if (placed.Count >= wanted)
+                        return Named(room, placed);
+                    if (kind == SpotKind.Bench && placed.Count >= Math.Max(low, (wanted + 1) / 2))
+                        continue;
+                    var spot = new Spot(
+                        $"{placed.Count + 1}",
+                        Round(room.At(side * ((n * turn) + (kind == SpotKind.Easel ? turn / 2 : 0)), radius)),
+                        kind
+                    );
+                    if (Fits(room, spot, placed, figureHeight, rules))
+                        placed.Add(spot);
                 }
             }
         }
@@ -38,7 +51,8 @@ public static class RoomLayout
     /// <summary>Whether a place keeps the hard rules, and leaves those of the others kept; lefthanders move their own boards.</summary>
     private static bool Fits(RoomPlan room, Spot spot, List<Spot> placed, double figureHeight, SeatRules rules)
     {
-        if (spot.At.X < 0 || spot.At.Y < 0 || spot.At.X > room.Width || spot.At.Y > room.Depth) return false;
+        if (spot.At.X < 0 || spot.At.Y < 0 || spot.At.X > room.Width || spot.At.Y > room.Depth)
+            return false;
         List<(Spot, Hand)> all = [.. placed.Append(spot).Select(p => (p, Hand.Right))];
         return rules.Of(room, spot, Hand.Right, all, figureHeight).All(c => c.Holds || !c.Hard)
             && placed.All(p => SeatRules.Hides(room, p, all, figureHeight).Hidden <= rules.Hidden);

@@ -3,9 +3,17 @@ using MintHarbor.Core.Geometry;
 
 namespace MintHarbor.Core.Rooms;
 
-public enum SpotKind { Easel, Bench }
+public enum SpotKind
+{
+    Easel,
+    Bench,
+}
 
-public enum Hand { Right, Left }
+public enum Hand
+{
+    Right,
+    Left,
+}
 
 /// <summary>A place to draw from, in metres of the room.</summary>
 public sealed record Spot(string Id, Vec2 At, SpotKind Kind)
@@ -37,25 +45,44 @@ public sealed record RoomPlan(double Width, double Depth, Vec2 Stand, double Fro
     public int Most { get; init; }
 
     /// <summary>A room that nobody has measured yet.</summary>
-    public static RoomPlan Usual { get; } = new(11, 9, new(5.5, 3)) { Lamp = new(3.6, 1), Doors = [new(new(0, 7.4))], Sockets = [new(11, 3), new(11, 7), new(3, 9)] };
+    public static RoomPlan Usual { get; } =
+        new(11, 9, new(5.5, 3))
+        {
+            Lamp = new(3.6, 1),
+            Doors = [new(new(0, 7.4))],
+            Sockets = [new(11, 3), new(11, 7), new(3, 9)],
+        };
 
     /// <exception cref="InputException">A length, place or count that can't be.</exception>
     public RoomPlan Checked(string field = "room")
     {
         void Fail(string what, string where, string accepted) => throw new InputException(what, $"{field}.{where}", accepted);
-        if (Width is not (>= 3 and <= 60) || Depth is not (>= 3 and <= 60)) Fail($"a room of {Say.Number(Width, 1)} × {Say.Number(Depth, 1)} m", "width", "3 to 60 metres a side");
-        bool Inside(Vec2 p) => double.IsFinite(p.X) && double.IsFinite(p.Y) && p.X >= -0.01 && p.Y >= -0.01 && p.X <= Width + 0.01 && p.Y <= Depth + 0.01;
-        if (!Inside(Stand)) Fail("the stand is outside the room", "stand", "a place inside the room, metres");
-        if (!double.IsFinite(Front)) Fail("the front of the stand is not an angle", "front", "degrees");
-        if (StandHeight is not (>= 0 and <= 1.5)) Fail($"a stand {StandHeight} m high", "standHeight", "0 to 1.5 metres");
-        if (StandRadius is not (>= 0.3 and <= 3)) Fail($"a stand {StandRadius} m in half width", "standRadius", "0.3 to 3 metres");
-        if (Lamp is { } l && !Inside(l)) Fail("the lamp is outside the room", "lamp", "a place inside the room, metres");
-        if (Doors.Any(d => !Inside(d.At) || d.Width is not (> 0 and <= 6))) Fail("a door is outside the room", "doors", "places on the walls, width up to 6 metres");
-        if (Sockets.Any(s => !Inside(s))) Fail("a socket is outside the room", "sockets", "places inside the room, metres");
-        if (Spots.Count > 80) Fail($"{Spots.Count} places", "spots", "80 at most");
-        if (Spots.Any(s => !Inside(s.At))) Fail($"place {Spots.First(s => !Inside(s.At)).Id} is outside the room", "spots", "places inside the room, metres");
-        if (Spots.GroupBy(s => s.Id).FirstOrDefault(g => g.Count() > 1) is { } twice) Fail($"two places are called '{twice.Key}'", "spots", "a name for each place");
-        if (Most is < 0 or > 80) Fail($"{Most} people", "most", "0 to 80");
+        if (Width is not (>= 3 and <= 60) || Depth is not (>= 3 and <= 60))
+            Fail($"a room of {Say.Number(Width, 1)} × {Say.Number(Depth, 1)} m", "width", "3 to 60 metres a side");
+        bool Inside(Vec2 p) =>
+            double.IsFinite(p.X) && double.IsFinite(p.Y) && p.X >= -0.01 && p.Y >= -0.01 && p.X <= Width + 0.01 && p.Y <= Depth + 0.01;
+        if (!Inside(Stand))
+            Fail("the stand is outside the room", "stand", "a place inside the room, metres");
+        if (!double.IsFinite(Front))
+            Fail("the front of the stand is not an angle", "front", "degrees");
+        if (StandHeight is not (>= 0 and <= 1.5))
+            Fail($"a stand {StandHeight} m high", "standHeight", "0 to 1.5 metres");
+        if (StandRadius is not (>= 0.3 and <= 3))
+            Fail($"a stand {StandRadius} m in half width", "standRadius", "0.3 to 3 metres");
+        if (Lamp is { } l && !Inside(l))
+            Fail("the lamp is outside the room", "lamp", "a place inside the room, metres");
+        if (Doors.Any(d => !Inside(d.At) || d.Width is not (> 0 and <= 6)))
+            Fail("a door is outside the room", "doors", "places on the walls, width up to 6 metres");
+        if (Sockets.Any(s => !Inside(s)))
+            Fail("a socket is outside the room", "sockets", "places inside the room, metres");
+        if (Spots.Count > 80)
+            Fail($"{Spots.Count} places", "spots", "80 at most");
+        if (Spots.Any(s => !Inside(s.At)))
+            Fail($"place {Spots.First(s => !Inside(s.At)).Id} is outside the room", "spots", "places inside the room, metres");
+        if (Spots.GroupBy(s => s.Id).FirstOrDefault(g => g.Count() > 1) is { } twice)
+            Fail($"two places are called '{twice.Key}'", "spots", "a name for each place");
+        if (Most is < 0 or > 80)
+            Fail($"{Most} people", "most", "0 to 80");
         return this;
     }
 
@@ -64,7 +91,11 @@ public sealed record RoomPlan(double Width, double Depth, Vec2 Stand, double Fro
 
     /// <summary>A place as it sees a pose that is turned from the stand's front: the eye over the stand's floor, never nearer than a metre.</summary>
     public Seat Seen(Spot spot, double facing) =>
-        new(Math.IEEERemainder(Azimuth(spot.At) - facing, 360), Math.Max(1, (spot.At - Stand).Length), Math.Clamp(spot.EyeHeight - StandHeight, 0.2, 3));
+        new(
+            Math.IEEERemainder(Azimuth(spot.At) - facing, 360),
+            Math.Max(1, (spot.At - Stand).Length),
+            Math.Clamp(spot.EyeHeight - StandHeight, 0.2, 3)
+        );
 
     /// <summary>The place at a distance and azimuth from the stand.</summary>
     public Vec2 At(double azimuth, double distance)

@@ -17,7 +17,17 @@ public sealed record Sitter(string Id, Hand Hand = Hand.Right)
 /// <summary>A place with who sits there and what it sees.</summary>
 /// <param name="Azimuth">From the front of the pose as it faces tonight, degrees.</param>
 /// <param name="Glance">Null where nothing is posed.</param>
-public sealed record PlannedSeat(Spot Spot, string? Student, double Azimuth, double Distance, double EyeHeight, string View, Glance? Glance, PageFit? Fit, IReadOnlyList<SeatCheck> Checks)
+public sealed record PlannedSeat(
+    Spot Spot,
+    string? Student,
+    double Azimuth,
+    double Distance,
+    double EyeHeight,
+    string View,
+    Glance? Glance,
+    PageFit? Fit,
+    IReadOnlyList<SeatCheck> Checks
+)
 {
     public Seat Seat => new(Azimuth, Distance, EyeHeight);
 }
@@ -39,75 +49,172 @@ public static class SeatPlanner
     public static readonly string[] Views = ["front", "three-quarter", "profile", "back"];
     public static readonly string[] Needs = ["low", "socket", "near"];
 
-    private const double NeedWeight = 1e6, ViewWeight = 10, CheckWeight = 3;
+    private const double NeedWeight = 1e6,
+        ViewWeight = 10,
+        CheckWeight = 3;
 
     /// <summary>An azimuth's view, in the judge's words.</summary>
-    public static string View(double azimuth) => Math.Abs(Math.IEEERemainder(azimuth, 360)) switch { < 12 => "front", < 65 => "three-quarter", < 115 => "profile", _ => "back" };
+    public static string View(double azimuth) =>
+        Math.Abs(Math.IEEERemainder(azimuth, 360)) switch
+        {
+            < 12 => "front",
+            < 65 => "three-quarter",
+            < 115 => "profile",
+            _ => "back",
+        };
 
     /// <param name="model">The pose as it is held; null for a cast or still life, which has no limbs to foreshorten.</param>
     /// <param name="facing">Degrees that it is turned from the stand's front.</param>
     /// <exception cref="InputException">A room or a need that can't be read.</exception>
-    public static SeatResult Seat(RoomPlan room, IReadOnlyList<Sitter> sitters, FigureModel? model, double facing, double paperWidthMm, double paperHeightMm, double marginMm = 20, SeatRules? rules = null)
+    public static SeatResult Seat(
+        RoomPlan room,
+        IReadOnlyList<Sitter> sitters,
+        FigureModel? model,
+        double facing,
+        double paperWidthMm,
+        double paperHeightMm,
+        double marginMm = 20,
+        SeatRules? rules = null
+    )
     {
         rules ??= SeatRules.Default;
         room.Checked();
         Check(sitters);
         var height = model is null ? 1.2 : Math.Max(0.6, Glance.HeightMetres(model));
-        var spots = room.Spots.Count > 0 ? room.Spots : RoomLayout.Lay(room, sitters.Count, Math.Max(1.5, height), sitters.Count(s => s.Needs.Contains("low")), rules);
+        var spots =
+            room.Spots.Count > 0
+                ? room.Spots
+                : RoomLayout.Lay(room, sitters.Count, Math.Max(1.5, height), sitters.Count(s => s.Needs.Contains("low")), rules);
         var most = room.Most > 0 ? Math.Min(room.Most, spots.Count) : spots.Count;
         if (sitters.Count > most)
-            return new([], 0, [], [new("room", $"{sitters.Count} in a room that seats {most}: {(room.Most > 0 && room.Most < sitters.Count ? "by its own rules" : "no more places keep sight and ways out clear")}.", new Dictionary<string, object?> { ["students"] = most })]);
-        foreach (var s in sitters.Where(s => s.Pin is { } pin && spots.All(p => p.Id != pin))) throw new InputException($"there is no place '{s.Pin}'", "students.pin", string.Join(" | ", spots.Select(p => p.Id)));
+            return new(
+                [],
+                0,
+                [],
+                [
+                    new(
+                        "room",
+                        $"{sitters.Count} in a room that seats {most}: {(room.Most > 0 && room.Most < sitters.Count ? "by its own rules" : "no more places keep sight and ways out clear")}.",
+                        new Dictionary<string, object?> { ["students"] = most }
+                    ),
+                ]
+            );
+        foreach (var s in sitters.Where(s => s.Pin is { } pin && spots.All(p => p.Id != pin)))
+            throw new InputException($"there is no place '{s.Pin}'", "students.pin", string.Join(" | ", spots.Select(p => p.Id)));
         var (places, cost) = Assign(room, sitters, spots, facing, height, rules);
         var taken = Enumerable.Range(0, sitters.Count).ToDictionary(n => places[n], n => sitters[n]);
         List<(Spot Spot, Hand Hand)> used = [.. taken.Select(t => (spots[t.Key], t.Value.Hand))];
-        var seats = spots.Select((spot, n) =>
-        {
-            var seen = room.Seen(spot, facing);
-            var glance = model is null ? null : Glance.Of(model, seen);
-            var sitter = taken.GetValueOrDefault(n);
-            return new PlannedSeat(spot, sitter?.Id, seen.Azimuth, seen.Distance, seen.EyeHeight, View(seen.Azimuth), glance, glance is null ? null : PageFit.Of(glance, paperWidthMm, paperHeightMm, marginMm), rules.Of(room, spot, sitter?.Hand ?? Hand.Right, used, height));
-        }).ToList();
-        var unmet = Enumerable.Range(0, sitters.Count).SelectMany(n => sitters[n].Needs.Where(need => !Met(need, room, spots[places[n]], rules, height)).Select(need => $"{sitters[n].Id}: no place {Word(need)} was left.")).ToList();
+        var seats = spots
+            .Select(
+                (spot, n) =>
+                {
+                    var seen = room.Seen(spot, facing);
+                    var glance = model is null ? null : Glance.Of(model, seen);
+                    var sitter = taken.GetValueOrDefault(n);
+                    return new PlannedSeat(
+                        spot,
+                        sitter?.Id,
+                        seen.Azimuth,
+                        seen.Distance,
+                        seen.EyeHeight,
+                        View(seen.Azimuth),
+                        glance,
+                        glance is null ? null : PageFit.Of(glance, paperWidthMm, paperHeightMm, marginMm),
+                        rules.Of(room, spot, sitter?.Hand ?? Hand.Right, used, height)
+                    );
+                }
+            )
+            .ToList();
+        var unmet = Enumerable
+            .Range(0, sitters.Count)
+            .SelectMany(n =>
+                sitters[n]
+                    .Needs.Where(need => !Met(need, room, spots[places[n]], rules, height))
+                    .Select(need => $"{sitters[n].Id}: no place {Word(need)} was left.")
+            )
+            .ToList();
         return new(seats, Math.Round(cost, 6), unmet, []);
     }
 
     /// <summary>Of the eight quarter and eighth turns the one whose seating is cheapest, found by seating the class for each; null where
     /// it would not give a view had least to two students more.</summary>
     /// <param name="height">Of the pose, metres.</param>
-    public static TurnOffer? Turn(RoomPlan room, IReadOnlyList<Sitter> sitters, IReadOnlyList<Spot> spots, double facing, double height = SeatRules.StandingHeight, SeatRules? rules = null)
+    public static TurnOffer? Turn(
+        RoomPlan room,
+        IReadOnlyList<Sitter> sitters,
+        IReadOnlyList<Spot> spots,
+        double facing,
+        double height = SeatRules.StandingHeight,
+        SeatRules? rules = null
+    )
     {
-        if (sitters.Count < 2 || sitters.Count > spots.Count) return null;
+        if (sitters.Count < 2 || sitters.Count > spots.Count)
+            return null;
         (double Facing, double Cost, int Least) Tried(double f)
         {
             var (places, cost) = Assign(room, sitters, spots, f, height, rules ?? SeatRules.Default);
-            return (f, cost, sitters.Where((s, n) => s.Had.GetValueOrDefault(View(room.Azimuth(spots[places[n]].At) - f)) == Views.Min(v => s.Had.GetValueOrDefault(v))).Count());
+            return (
+                f,
+                cost,
+                sitters
+                    .Where(
+                        (s, n) =>
+                            s.Had.GetValueOrDefault(View(room.Azimuth(spots[places[n]].At) - f))
+                            == Views.Min(v => s.Had.GetValueOrDefault(v))
+                    )
+                    .Count()
+            );
         }
         var now = Tried(facing);
         // Of two that are equal the smaller turn, and to the left.
-        var best = new[] { 45.0, -45, 90, -90, 135, -135, 180 }.Select(by => Tried(Math.IEEERemainder(facing + by, 360))).MinBy(t => Math.Round(t.Cost));
+        var best = new[] { 45.0, -45, 90, -90, 135, -135, 180 }
+            .Select(by => Tried(Math.IEEERemainder(facing + by, 360)))
+            .MinBy(t => Math.Round(t.Cost));
         return best.Cost < now.Cost && best.Least >= now.Least + 2 ? new(best.Facing, best.Least, now.Least) : null;
     }
 
     private static void Check(IReadOnlyList<Sitter> sitters)
     {
-        if (sitters.Count > 60) throw new InputException($"{sitters.Count} students", "students", "60 at most");
-        if (sitters.GroupBy(s => s.Id).FirstOrDefault(g => g.Count() > 1) is { } twice) throw new InputException($"'{twice.Key}' is there twice", "students", "each student once");
-        if (sitters.Where(s => s.Pin is not null).GroupBy(s => s.Pin).FirstOrDefault(g => g.Count() > 1) is { } both) throw new InputException($"place '{both.Key}' is pinned for {Say.List([.. both.Select(s => s.Id)])}", "students.pin", "one student a place");
+        if (sitters.Count > 60)
+            throw new InputException($"{sitters.Count} students", "students", "60 at most");
+        if (sitters.GroupBy(s => s.Id).FirstOrDefault(g => g.Count() > 1) is { } twice)
+            throw new InputException($"'{twice.Key}' is there twice", "students", "each student once");
+        if (sitters.Where(s => s.Pin is not null).GroupBy(s => s.Pin).FirstOrDefault(g => g.Count() > 1) is { } both)
+            throw new InputException(
+                $"place '{both.Key}' is pinned for {Say.List([.. both.Select(s => s.Id)])}",
+                "students.pin",
+                "one student a place"
+            );
         foreach (var s in sitters)
         {
-            if (s.Needs.FirstOrDefault(n => !Needs.Contains(n)) is { } need) throw new InputException($"unknown need '{need}'", "students.needs", string.Join(" | ", Needs));
-            if (s.Had.FirstOrDefault(h => !Views.Contains(h.Key) || h.Value < 0) is { Key: { } view }) throw new InputException($"view '{view}' had {s.Had[view]} times", "students.had", string.Join(" | ", Views) + ", 0 or more times");
+            if (s.Needs.FirstOrDefault(n => !Needs.Contains(n)) is { } need)
+                throw new InputException($"unknown need '{need}'", "students.needs", string.Join(" | ", Needs));
+            if (s.Had.FirstOrDefault(h => !Views.Contains(h.Key) || h.Value < 0) is { Key: { } view })
+                throw new InputException(
+                    $"view '{view}' had {s.Had[view]} times",
+                    "students.had",
+                    string.Join(" | ", Views) + ", 0 or more times"
+                );
         }
     }
 
     /// <summary>The cheapest seating. A view's cost is what it adds to the sum of squares of the views had, 2·had + 1, so that the
     /// least sum is the evenest term; a need that isn't kept outweighs everything but a pin.</summary>
-    private static (int[] Places, double Cost) Assign(RoomPlan room, IReadOnlyList<Sitter> sitters, IReadOnlyList<Spot> spots, double facing, double height, SeatRules rules)
+    private static (int[] Places, double Cost) Assign(
+        RoomPlan room,
+        IReadOnlyList<Sitter> sitters,
+        IReadOnlyList<Spot> spots,
+        double facing,
+        double height,
+        SeatRules rules
+    )
     {
-        if (sitters.Count == 0) return ([], 0);
+        if (sitters.Count == 0)
+            return ([], 0);
         List<(Spot Spot, Hand Hand)> all = [.. spots.Select(s => (s, Hand.Right))];
-        var faults = spots.Select(s => new[] { Hand.Right, Hand.Left }.Select(h => rules.Of(room, s, h, all, height).Count(c => !c.Holds)).ToArray()).ToList();
+        var faults = spots
+            .Select(s => new[] { Hand.Right, Hand.Left }.Select(h => rules.Of(room, s, h, all, height).Count(c => !c.Holds)).ToArray())
+            .ToList();
         var cost = new double[sitters.Count, spots.Count];
         for (var i = 0; i < sitters.Count; i++)
         {
@@ -115,7 +222,9 @@ public static class SeatPlanner
             for (var j = 0; j < spots.Count; j++)
             {
                 var view = View(room.Azimuth(spots[j].At) - facing);
-                cost[i, j] = (ViewWeight * ((2 * s.Had.GetValueOrDefault(view)) + 1)) + (CheckWeight * faults[j][(int)s.Hand])
+                cost[i, j] =
+                    (ViewWeight * ((2 * s.Had.GetValueOrDefault(view)) + 1))
+                    + (CheckWeight * faults[j][(int)s.Hand])
                     + s.Needs.Sum(n => Met(n, room, spots[j], rules, height) ? 0 : NeedWeight)
                     + (s.Pin is { } pin && spots[j].Id != pin ? 1e9 : 0)
                     // Where all is equal, the nearer place goes to who comes first on the roster.
@@ -126,12 +235,19 @@ public static class SeatPlanner
         return (places, Enumerable.Range(0, sitters.Count).Sum(i => cost[i, places[i]]));
     }
 
-    private static bool Met(string need, RoomPlan room, Spot spot, SeatRules rules, double height) => need switch
-    {
-        "low" => spot.EyeHeight <= rules.LowEye,
-        "socket" => room.Sockets.Any(s => (s - spot.At).Length <= rules.SocketReach),
-        _ => (spot.At - room.Stand).Length <= 2.2 * Math.Max(SeatRules.StandingHeight, height),
-    };
+    private static bool Met(string need, RoomPlan room, Spot spot, SeatRules rules, double height) =>
+        need switch
+        {
+            "low" => spot.EyeHeight <= rules.LowEye,
+            "socket" => room.Sockets.Any(s => (s - spot.At).Length <= rules.SocketReach),
+            _ => (spot.At - room.Stand).Length <= 2.2 * Math.Max(SeatRules.StandingHeight, height),
+        };
 
-    public static string Word(string need) => need switch { "low" => "to sit low", "socket" => "near a socket", _ => "near the stand" };
+    public static string Word(string need) =>
+        need switch
+        {
+            "low" => "to sit low",
+            "socket" => "near a socket",
+            _ => "near the stand",
+        };
 }

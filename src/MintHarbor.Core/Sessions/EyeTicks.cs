@@ -5,8 +5,13 @@ public static class EyeTicks
 {
     public static IReadOnlyList<(string Id, string Name)> All { get; } =
     [
-        ("overhand", "overhand grip"), ("writing-grip", "writing grip"), ("arms-length", "arm's length from the board"), ("from-shoulder", "draws from the shoulder"),
-        ("board-upright", "board upright"), ("stands-back", "steps back to look"), ("same-eye", "measures with one eye, elbow locked"),
+        ("overhand", "overhand grip"),
+        ("writing-grip", "writing grip"),
+        ("arms-length", "arm's length from the board"),
+        ("from-shoulder", "draws from the shoulder"),
+        ("board-upright", "board upright"),
+        ("stands-back", "steps back to look"),
+        ("same-eye", "measures with one eye, elbow locked"),
     ];
 
     public static string Name(string id) => All.FirstOrDefault(t => t.Id == id).Name ?? id;
@@ -26,8 +31,10 @@ public sealed record SetUpCard(string Subject, string Light, string Comfort, dou
     public SetUpCard Checked()
     {
         foreach (var (text, field) in new[] { (Subject, "Subject"), (Light, "Light"), (Comfort, "Comfort"), (LeavesOut, "LeavesOut") })
-            if (text.Length > Longest) throw new InputException($"a line of {text.Length} letters", field, $"up to {Longest} letters");
-        if (Looked is not (>= 0 and <= 60)) throw new InputException($"{Looked} minutes of looking", "Looked", "0 to 60 minutes");
+            if (text.Length > Longest)
+                throw new InputException($"a line of {text.Length} letters", field, $"up to {Longest} letters");
+        if (Looked is not (>= 0 and <= 60))
+            throw new InputException($"{Looked} minutes of looking", "Looked", "0 to 60 minutes");
         return this;
     }
 
@@ -44,11 +51,32 @@ public static class Cautions
     public static IReadOnlyList<Caution> For(PlanRequest request, Proposal plan)
     {
         var all = new List<Caution>();
-        if (request.HasLiveModel) all.Add(new("model", "The model has a warm room and a private place to change, agreed every pose before, rests as planned and may stop at any time. Nobody touches, nobody photographs. Faint or pain: stop and call the first-aider."));
-        if (request.Minors) all.Add(new("minors", "Under 18: clothed model, cast or still life only; images of students need their guardians' consent as local law asks; blunt needles, no loose blades."));
-        all.Add(new("lamp", "The lamp is hot: a metre clear of drapery, paper and heads; cables taped, easel legs and ways out clear. No flame in a prop."));
-        if (plan.Kit.Any(k => k.Contains("charcoal", StringComparison.Ordinal) || k.Contains("chalk", StringComparison.Ordinal))) all.Add(new("dust", "Dust is wiped damp, not blown; fixative only outdoors or under extraction; blades cut away from the body."));
-        if (request.Minutes >= 60) all.Add(new("body", "Change hands, straighten the wrist and step back every 20 to 30 minutes."));
+        if (request.HasLiveModel)
+            all.Add(
+                new(
+                    "model",
+                    "The model has a warm room and a private place to change, agreed every pose before, rests as planned and may stop at any time. Nobody touches, nobody photographs. Faint or pain: stop and call the first-aider."
+                )
+            );
+        if (request.Minors)
+            all.Add(
+                new(
+                    "minors",
+                    "Under 18: clothed model, cast or still life only; images of students need their guardians' consent as local law asks; blunt needles, no loose blades."
+                )
+            );
+        all.Add(
+            new(
+                "lamp",
+                "The lamp is hot: a metre clear of drapery, paper and heads; cables taped, easel legs and ways out clear. No flame in a prop."
+            )
+        );
+        if (plan.Kit.Any(k => k.Contains("charcoal", StringComparison.Ordinal) || k.Contains("chalk", StringComparison.Ordinal)))
+            all.Add(
+                new("dust", "Dust is wiped damp, not blown; fixative only outdoors or under extraction; blades cut away from the body.")
+            );
+        if (request.Minutes >= 60)
+            all.Add(new("body", "Change hands, straighten the wrist and step back every 20 to 30 minutes."));
         return all;
     }
 }

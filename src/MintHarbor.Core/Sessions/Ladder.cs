@@ -31,7 +31,8 @@ public sealed record Ladder(string Source, int SheetsInside, double ShareOfStude
     public string Ids => string.Join(" | ", Rungs.Select(r => r.Id));
 
     /// <exception cref="InputException">No rung of that id.</exception>
-    public Rung Get(string id, string field = "rung") => Rungs.FirstOrDefault(r => r.Id == id) ?? throw new InputException($"unknown rung '{id}'", field, Ids);
+    public Rung Get(string id, string field = "rung") =>
+        Rungs.FirstOrDefault(r => r.Id == id) ?? throw new InputException($"unknown rung '{id}'", field, Ids);
 
     public Rung? After(Rung rung) => Rungs.SkipWhile(r => r.Id != rung.Id).Skip(1).FirstOrDefault();
 
@@ -39,11 +40,15 @@ public sealed record Ladder(string Source, int SheetsInside, double ShareOfStude
     /// rung was judged on it and none of them lies outside; too close to call is not inside.</summary>
     /// <param name="newestFirst">Findings of each sheet, the newest sheet first.</param>
     public static int Run(Rung rung, IEnumerable<IReadOnlyList<Finding>> newestFirst) =>
-        newestFirst.TakeWhile(findings =>
-        {
-            var judged = findings.Where(f => rung.Measures.Contains(f.Rule) && f.Verdict is Verdict.Inside or Verdict.Outside or Verdict.TooClose).ToList();
-            return judged.Count > 0 && judged.All(f => f.Verdict == Verdict.Inside);
-        }).Count();
+        newestFirst
+            .TakeWhile(findings =>
+            {
+                var judged = findings
+                    .Where(f => rung.Measures.Contains(f.Rule) && f.Verdict is Verdict.Inside or Verdict.Outside or Verdict.TooClose)
+                    .ToList();
+                return judged.Count > 0 && judged.All(f => f.Verdict == Verdict.Inside);
+            })
+            .Count();
 
     public RungReading Read(string rungId, IReadOnlyList<RungEvidence> students)
     {
@@ -52,11 +57,16 @@ public sealed record Ladder(string Source, int SheetsInside, double ShareOfStude
         var ready = students.Count(s => s.Inside >= SheetsInside);
         var wanted = Math.Max(1, (int)Math.Ceiling(ShareOfStudents * students.Count));
         var open = rung.Measures.Count > 0 && students.Count > 0 && ready >= wanted;
-        var says = next is null ? "The last rung: every length is open."
+        var says =
+            next is null ? "The last rung: every length is open."
             : rung.Measures.Count == 0 ? $"Nothing on '{rung.Name}' is measured on a sheet; your word opens '{next.Name}'."
-            : open ? $"'{next.Name}' is open: {ready} of {Say.Plural(students.Count, "student")} have their last {SheetsInside} sheets inside."
+            : open
+                ? $"'{next.Name}' is open: {ready} of {Say.Plural(students.Count, "student")} have their last {SheetsInside} sheets inside."
             : $"{ready} of {Say.Plural(students.Count, "student")} have their last {SheetsInside} sheets inside; '{next.Name}' opens at {wanted}.";
-        var because = rung.Measures.Count == 0 ? Source : $"measures: {string.Join(", ", rung.Measures)}; {Say.Number(100 * ShareOfStudents)} % of {students.Count} = {wanted}; {Source}";
+        var because =
+            rung.Measures.Count == 0
+                ? Source
+                : $"measures: {string.Join(", ", rung.Measures)}; {Say.Number(100 * ShareOfStudents)} % of {students.Count} = {wanted}; {Source}";
         return new(rung, next, open, ready, students.Count, says, because);
     }
 }

@@ -11,7 +11,13 @@ public sealed record MediumSwap(string Medium, IReadOnlyDictionary<string, strin
 
 /// <summary>Who brings what, and what it costs.</summary>
 /// <param name="Source">Where quantities and prices come from.</param>
-public sealed record MaterialList(string Source, string Currency, IReadOnlyList<Material> Items, IReadOnlyList<MediumSwap> Media, IReadOnlyList<string> Always);
+public sealed record MaterialList(
+    string Source,
+    string Currency,
+    IReadOnlyList<Material> Items,
+    IReadOnlyList<MediumSwap> Media,
+    IReadOnlyList<string> Always
+);
 
 /// <param name="Count">Pieces or sheets to buy, whole.</param>
 public sealed record Purchase(Material Material, int Count, double Cost, string Because);
@@ -28,7 +34,13 @@ public static class Materials
     public static IReadOnlyList<string> Kit(IEnumerable<PlanItem> work, string? medium)
     {
         var swaps = List.Media.FirstOrDefault(m => m.Medium == medium)?.Swaps;
-        return [.. work.SelectMany(i => i.Catalogue!.Kit).Where(k => k is not ("newsprint" or "drawing paper")).Select(k => swaps is not null && swaps.TryGetValue(k, out var other) ? other : k).Distinct()];
+        return
+        [
+            .. work.SelectMany(i => i.Catalogue!.Kit)
+                .Where(k => k is not ("newsprint" or "drawing paper"))
+                .Select(k => swaps is not null && swaps.TryGetValue(k, out var other) ? other : k)
+                .Distinct(),
+        ];
     }
 
     /// <summary>What a student brings: the kit that the studio hasn't got, and what is brought to every meeting.</summary>
@@ -43,7 +55,8 @@ public static class Materials
         var all = new List<Purchase>();
         foreach (var paper in meetings.SelectMany(m => m.Plan.Paper).GroupBy(p => p.Kind))
         {
-            if (!ById.TryGetValue(paper.Key, out var m) || m.Buys != "studio") continue;
+            if (!ById.TryGetValue(paper.Key, out var m) || m.Buys != "studio")
+                continue;
             var sheets = paper.Sum(p => p.Sheets);
             var count = (int)Math.Ceiling(sheets * 1.1 - 1e-9);
             all.Add(new(m, count, Cents(count, m), $"{sheets} sheets in {Say.Plural(meetings.Count, "meeting")}, a tenth over"));
@@ -52,7 +65,8 @@ public static class Materials
         {
             // Uses of all students over all meetings, and how many pieces these wear out.
             var uses = meetings.Where(x => x.Plan.Kit.Contains(m.Id)).Sum(x => x.Students);
-            if (uses == 0 || all.Any(p => p.Material == m)) continue;
+            if (uses == 0 || all.Any(p => p.Material == m))
+                continue;
             var count = (int)Math.Ceiling((uses / m.Lasts) - 1e-9);
             all.Add(new(m, count, Cents(count, m), $"{uses} uses, one serves {Say.Number(m.Lasts)}"));
         }

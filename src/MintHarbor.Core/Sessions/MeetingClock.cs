@@ -2,7 +2,16 @@ using NodaTime;
 
 namespace MintHarbor.Core.Sessions;
 
-public enum ClockAct { Start, Pause, Resume, Next, AddMinute, Rest, Replan }
+public enum ClockAct
+{
+    Start,
+    Pause,
+    Resume,
+    Next,
+    AddMinute,
+    Rest,
+    Replan,
+}
 
 /// <param name="Rest">For a re-plan: the timeline from the current item on.</param>
 public sealed record ClockEvent(Instant At, ClockAct Act, IReadOnlyList<RunItem>? Rest = null);
@@ -16,18 +25,29 @@ public sealed record RunItem(int PlanIndex, PlanItem Item, double Minutes);
 /// <param name="SecondsIntoItem">Seconds of the current item that have run.</param>
 /// <param name="LateMinutes">By how much the end has moved past the planned end, after review and packing up gave what they can.</param>
 public sealed record ClockReading(
-    bool Started, bool Running, bool Over, int Index, double SecondsIntoItem, IReadOnlyList<RunItem> Timeline, double LateMinutes)
+    bool Started,
+    bool Running,
+    bool Over,
+    int Index,
+    double SecondsIntoItem,
+    IReadOnlyList<RunItem> Timeline,
+    double LateMinutes
+)
 {
     public RunItem? Current => Started && !Over ? Timeline[Index] : null;
     public RunItem? Next => Started && Index + 1 < Timeline.Count ? Timeline[Index + 1] : null;
     public double SecondsLeft => Current is { } c ? Math.Max(0, (c.Minutes * 60) - SecondsIntoItem) : 0;
 
     /// <summary>Which pose of a set is held now, from 0.</summary>
-    public int PoseIndex => Current is { Item: { Poses: > 1, PoseMinutes: > 0 } i } ? Math.Min(i.Poses - 1, (int)(SecondsIntoItem / (i.PoseMinutes * 60))) : 0;
+    public int PoseIndex =>
+        Current is { Item: { Poses: > 1, PoseMinutes: > 0 } i } ? Math.Min(i.Poses - 1, (int)(SecondsIntoItem / (i.PoseMinutes * 60))) : 0;
 
-    public double PoseSecondsLeft => Current is { Item: { Poses: > 1, PoseMinutes: > 0 } i }
-        ? PoseIndex == i.Poses - 1 ? SecondsLeft : ((PoseIndex + 1) * i.PoseMinutes * 60) - SecondsIntoItem
-        : SecondsLeft;
+    public double PoseSecondsLeft =>
+        Current is { Item: { Poses: > 1, PoseMinutes: > 0 } i }
+            ? PoseIndex == i.Poses - 1
+                ? SecondsLeft
+                : ((PoseIndex + 1) * i.PoseMinutes * 60) - SecondsIntoItem
+            : SecondsLeft;
 
     /// <summary>Minutes of the timeline that have run, for the now-line.</summary>
     public double MinutesRun => Started ? Timeline.Take(Index).Sum(t => t.Minutes) + (Over ? 0 : SecondsIntoItem / 60) : 0;
@@ -44,20 +64,28 @@ public static class MeetingClock
     {
         rules ??= TimingRules.Default;
         var timeline = plan.Select((i, k) => new RunItem(k, i, i.Minutes)).ToList();
-        bool started = false, running = false;
+        bool started = false,
+            running = false;
         var index = 0;
         double into = 0;
         var last = Instant.MinValue;
         var planned = plan.Sum(i => i.Minutes);
         foreach (var e in events.Where(e => e.At <= now))
         {
-            if (running) Advance((e.At - last).TotalSeconds);
+            if (running)
+                Advance((e.At - last).TotalSeconds);
             last = e.At;
             switch (e.Act)
             {
-                case ClockAct.Start when !started: (started, running) = (true, true); break;
-                case ClockAct.Pause: running = false; break;
-                case ClockAct.Resume: running = started; break;
+                case ClockAct.Start when !started:
+                    (started, running) = (true, true);
+                    break;
+                case ClockAct.Pause:
+                    running = false;
+                    break;
+                case ClockAct.Resume:
+                    running = started;
+                    break;
                 case ClockAct.Next when started && index < timeline.Count:
                     timeline[index] = timeline[index] with { Minutes = into / 60 };
                     (index, into) = (index + 1, 0);
@@ -66,7 +94,8 @@ public static class MeetingClock
                     timeline[index] = timeline[index] with { Minutes = timeline[index].Minutes + 1 };
                     Absorb(timeline, index, planned, rules);
                     break;
-                case ClockAct.Rest when started && index < timeline.Count && timeline[index].Item.Kind is not (ItemKind.Rest or ItemKind.Break):
+                case ClockAct.Rest
+                    when started && index < timeline.Count && timeline[index].Item.Kind is not (ItemKind.Rest or ItemKind.Break):
                     Interrupt();
                     Absorb(timeline, index, planned, rules);
                     break;
@@ -78,7 +107,8 @@ public static class MeetingClock
                     break;
             }
         }
-        if (running) Advance((now - last).TotalSeconds);
+        if (running)
+            Advance((now - last).TotalSeconds);
         var late = Math.Max(0, timeline.Sum(t => t.Minutes) - planned);
         return new(started, running && index < timeline.Count, started && index >= timeline.Count, index, into, timeline, late);
 
@@ -99,7 +129,8 @@ public static class MeetingClock
             var left = current.Minutes - (into / 60);
             timeline[index] = current with { Minutes = into / 60 };
             timeline.Insert(index + 1, new(-1, new PlanItem(0, AskedRestMinutes, ItemKind.Rest), AskedRestMinutes));
-            if (left > 0.01) timeline.Insert(index + 2, current with { Minutes = left });
+            if (left > 0.01)
+                timeline.Insert(index + 2, current with { Minutes = left });
             (index, into) = (index + 1, 0);
         }
     }
@@ -112,7 +143,8 @@ public static class MeetingClock
         foreach (var (kind, least) in new[] { (ItemKind.Review, rules.ReviewMin), (ItemKind.PackUp, rules.PackUpMin) })
         {
             var k = timeline.FindIndex(t => t.Item.Kind == kind);
-            if (late <= 0 || k <= index) continue;
+            if (late <= 0 || k <= index)
+                continue;
             var give = Math.Min(late, Math.Max(0, timeline[k].Minutes - least));
             timeline[k] = timeline[k] with { Minutes = timeline[k].Minutes - give };
             late -= give;

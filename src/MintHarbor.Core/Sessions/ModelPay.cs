@@ -10,21 +10,42 @@ public sealed record PayRules(double RatePerHour, double MinimumMinutes, double 
 /// <param name="BookedMinutes">From the first pose to the end of the last, rests and break between them included.</param>
 /// <param name="PaidMinutes">Those rounded up to whole steps, the minimum booking at least.</param>
 /// <param name="Amount">For all models, to the hundredth.</param>
-public sealed record ModelPay(int Models, double PosedMinutes, double BookedMinutes, double PaidMinutes, double Amount, string Currency, string Because)
+public sealed record ModelPay(
+    int Models,
+    double PosedMinutes,
+    double BookedMinutes,
+    double PaidMinutes,
+    double Amount,
+    string Currency,
+    string Because
+)
 {
     /// <summary>Null where nobody poses.</summary>
     /// <exception cref="InputException">A rate or minimum that can't be paid.</exception>
     public static ModelPay? Of(IReadOnlyList<PlanItem> items, PlanRequest request, PayRules rules)
     {
         var posed = items.Where(i => i.Posed).ToList();
-        if (posed.Count == 0) return null;
+        if (posed.Count == 0)
+            return null;
         if (rules is not { RatePerHour: >= 0 and <= 10_000, MinimumMinutes: >= 0 and <= 480, StepMinutes: > 0 and <= 240 })
-            throw new InputException("a pay that can't be worked out", "pay", "ratePerHour 0 to 10000, minimumMinutes 0 to 480, stepMinutes over 0 to 240");
+            throw new InputException(
+                "a pay that can't be worked out",
+                "pay",
+                "ratePerHour 0 to 10000, minimumMinutes 0 to 480, stepMinutes over 0 to 240"
+            );
         var models = request.Model == ModelKind.Two ? 2 : 1;
         var booked = posed.Max(i => i.End) - posed.Min(i => i.At);
         var paid = Math.Max(rules.MinimumMinutes, Math.Ceiling((booked - 1e-9) / rules.StepMinutes) * rules.StepMinutes);
-        var amount = (double)Math.Round((decimal)models * (decimal)paid / 60m * (decimal)rules.RatePerHour, 2, MidpointRounding.AwayFromZero);
-        return new(models, posed.Sum(i => i.Minutes), booked, paid, amount, rules.Currency,
-            $"first pose to last {Say.Minutes(booked)}, up to whole {Say.Number(rules.StepMinutes)} min, {Say.Number(rules.MinimumMinutes)} at least = {Say.Minutes(paid)}; × {Say.Number(rules.RatePerHour, 2)} {rules.Currency} an hour × {Say.Plural(models, "model")}; {rules.Source}");
+        var amount = (double)
+            Math.Round((decimal)models * (decimal)paid / 60m * (decimal)rules.RatePerHour, 2, MidpointRounding.AwayFromZero);
+        return new(
+            models,
+            posed.Sum(i => i.Minutes),
+            booked,
+            paid,
+            amount,
+            rules.Currency,
+            $"first pose to last {Say.Minutes(booked)}, up to whole {Say.Number(rules.StepMinutes)} min, {Say.Number(rules.MinimumMinutes)} at least = {Say.Minutes(paid)}; × {Say.Number(rules.RatePerHour, 2)} {rules.Currency} an hour × {Say.Plural(models, "model")}; {rules.Source}"
+        );
     }
 }

@@ -19,11 +19,20 @@ public static class Overruns
     public static IReadOnlyList<Overrun>? Of(IReadOnlyList<PlanItem> plan, IReadOnlyList<ClockEvent> events, Instant now)
     {
         var reading = MeetingClock.Read(plan, events, now);
-        if (!reading.Started) return null;
+        if (!reading.Started)
+            return null;
         var ran = reading.Timeline.Take(reading.Index + 1).ToList();
-        return [.. plan.Select(i => i.Kind).Concat(ran.Select(r => r.Item.Kind)).Distinct().Select(kind => new Overrun(kind,
-            plan.Where(i => i.Kind == kind).Sum(i => i.Minutes),
-            ran.Where(r => r.Item.Kind == kind).Sum(r => r.Minutes)))];
+        return
+        [
+            .. plan.Select(i => i.Kind)
+                .Concat(ran.Select(r => r.Item.Kind))
+                .Distinct()
+                .Select(kind => new Overrun(
+                    kind,
+                    plan.Where(i => i.Kind == kind).Sum(i => i.Minutes),
+                    ran.Where(r => r.Item.Kind == kind).Sum(r => r.Minutes)
+                )),
+        ];
     }
 
     /// <summary>Minutes to allow for a kind: the median of what the last meetings took, whole minutes, 5 to 30; null where fewer
@@ -31,8 +40,16 @@ public static class Overruns
     /// <param name="newestFirst">What each past meeting took, the newest first.</param>
     public static double? Learned(ItemKind kind, IReadOnlyList<IReadOnlyList<Overrun>> newestFirst, double usual)
     {
-        var took = newestFirst.Select(m => m.FirstOrDefault(o => o.Kind == kind)).OfType<Overrun>().Where(o => o.Actual > 0.5).Take(Recent).Select(o => o.Actual).Order().ToList();
-        if (took.Count < 2) return null;
+        var took = newestFirst
+            .Select(m => m.FirstOrDefault(o => o.Kind == kind))
+            .OfType<Overrun>()
+            .Where(o => o.Actual > 0.5)
+            .Take(Recent)
+            .Select(o => o.Actual)
+            .Order()
+            .ToList();
+        if (took.Count < 2)
+            return null;
         var median = took.Count % 2 == 1 ? took[took.Count / 2] : (took[(took.Count / 2) - 1] + took[took.Count / 2]) / 2;
         var wanted = Math.Clamp(Math.Ceiling(median - 1e-9), 5, 30);
         return Math.Abs(wanted - usual) <= 1 ? null : wanted;

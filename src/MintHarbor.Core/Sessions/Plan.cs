@@ -3,15 +3,49 @@ using MintHarbor.Core.Practice;
 
 namespace MintHarbor.Core.Sessions;
 
-public enum Approach { QuickFirst, LongFirst, Alternating }
+public enum Approach
+{
+    QuickFirst,
+    LongFirst,
+    Alternating,
+}
 
-public enum Purpose { Gesture, Proportion, Construction, Anatomy, Tone, Portrait }
+public enum Purpose
+{
+    Gesture,
+    Proportion,
+    Construction,
+    Anatomy,
+    Tone,
+    Portrait,
+}
 
-public enum Level { Beginner, Intermediate, Advanced }
+public enum Level
+{
+    Beginner,
+    Intermediate,
+    Advanced,
+}
 
-public enum ModelKind { Person, Two, Cast, StillLife, Mirror }
+public enum ModelKind
+{
+    Person,
+    Two,
+    Cast,
+    StillLife,
+    Mirror,
+}
 
-public enum ItemKind { SetUp, Exercise, Rest, Break, StandBack, Review, PackUp }
+public enum ItemKind
+{
+    SetUp,
+    Exercise,
+    Rest,
+    Break,
+    StandBack,
+    Review,
+    PackUp,
+}
 
 /// <summary>What the instructor asks of the planner. Minutes are whole minutes of the meeting, 30 to 480.</summary>
 public sealed record PlanRequest
@@ -68,7 +102,8 @@ public sealed record PlanRequest
 
     public long Seed { get; init; }
 
-    [JsonIgnore] public bool HasLiveModel => Model is ModelKind.Person or ModelKind.Two;
+    [JsonIgnore]
+    public bool HasLiveModel => Model is ModelKind.Person or ModelKind.Two;
 }
 
 /// <summary>One line of a timetable.</summary>
@@ -105,25 +140,31 @@ public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
     public int Period { get; init; }
 
     /// <summary>A period of a pose that goes on over rests.</summary>
-    [JsonIgnore] public bool IsLong => Kind == ItemKind.Exercise && Exercise is "sitting" or "long-pose";
+    [JsonIgnore]
+    public bool IsLong => Kind == ItemKind.Exercise && Exercise is "sitting" or "long-pose";
 
     public Strain? Strain => Strains.Count == 0 ? null : Strains.Max();
 
-    [JsonIgnore] public double End => At + Minutes;
-
-    [JsonIgnore] public Exercise? Catalogue => Exercises.Find(Exercise);
+    [JsonIgnore]
+    public double End => At + Minutes;
 
     [JsonIgnore]
-    public string Name => Kind switch
-    {
-        ItemKind.SetUp => "Set-up",
-        ItemKind.Rest => "Rest",
-        ItemKind.Break => "Break",
-        ItemKind.StandBack => "Stand back",
-        ItemKind.Review => "Review",
-        ItemKind.PackUp => "Pack up",
-        _ => Period > 0 ? $"{(Exercise == "sitting" ? "Sitting" : Catalogue?.Name ?? Exercise)} {Period}" : Catalogue?.Name ?? Exercise ?? "Exercise",
-    };
+    public Exercise? Catalogue => Exercises.Find(Exercise);
+
+    [JsonIgnore]
+    public string Name =>
+        Kind switch
+        {
+            ItemKind.SetUp => "Set-up",
+            ItemKind.Rest => "Rest",
+            ItemKind.Break => "Break",
+            ItemKind.StandBack => "Stand back",
+            ItemKind.Review => "Review",
+            ItemKind.PackUp => "Pack up",
+            _ => Period > 0
+                ? $"{(Exercise == "sitting" ? "Sitting" : Catalogue?.Name ?? Exercise)} {Period}"
+                : Catalogue?.Name ?? Exercise ?? "Exercise",
+        };
 
     /// <summary>The poses one after another with start and length, in minutes of the meeting. A line cut short in the room
     /// shows only what was held; the last pose fills the line to its end.</summary>
@@ -132,8 +173,14 @@ public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
         for (var i = 0; i < Strains.Count; i++)
         {
             var at = At + (i * PoseMinutes);
-            if (at >= End) yield break;
-            yield return (at, i == Strains.Count - 1 ? End - at : Math.Min(PoseMinutes, End - at), Strains[i], i < PoseIds.Count ? PoseIds[i] : null);
+            if (at >= End)
+                yield break;
+            yield return (
+                at,
+                i == Strains.Count - 1 ? End - at : Math.Min(PoseMinutes, End - at),
+                Strains[i],
+                i < PoseIds.Count ? PoseIds[i] : null
+            );
         }
     }
 }
@@ -144,7 +191,8 @@ public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
 public sealed record RuleFact(string Id, bool Holds, double Value, double Limit, string Unit, double? From, string Says)
 {
     /// <summary>At the limit but not over it: allowed, and said.</summary>
-    [JsonIgnore] public bool AtLimit => Holds && Id is "rest-stretch" or "rest-hour" or "rest-strain" && Value > 0 && Value >= Limit;
+    [JsonIgnore]
+    public bool AtLimit => Holds && Id is "rest-stretch" or "rest-hour" or "rest-strain" && Value > 0 && Value >= Limit;
 
     /// <summary>How the value was reached, with the rule's source.</summary>
     public string Because { get; init; } = "";
@@ -159,8 +207,13 @@ public sealed record PaperNeed(string Kind, int SheetsPerStudent, int Sheets);
 /// <param name="Idea">What this timetable is for, in one sentence.</param>
 /// <param name="GivesUp">What it leaves out for that.</param>
 public sealed record Proposal(
-    string Idea, string GivesUp, IReadOnlyList<PlanItem> Items, IReadOnlyList<RuleFact> Rules,
-    IReadOnlyList<PaperNeed> Paper, IReadOnlyList<string> Kit)
+    string Idea,
+    string GivesUp,
+    IReadOnlyList<PlanItem> Items,
+    IReadOnlyList<RuleFact> Rules,
+    IReadOnlyList<PaperNeed> Paper,
+    IReadOnlyList<string> Kit
+)
 {
     /// <summary>One of <see cref="Shapes"/>; "laid" where the instructor laid it by hand.</summary>
     public string Shape { get; init; } = "";
@@ -176,16 +229,25 @@ public sealed record Proposal(
     public double PosePoints { get; init; }
     public double PoseBound { get; init; }
 
-    [JsonIgnore] public double PosedMinutes => Items.Where(i => i.Posed).Sum(i => i.Minutes);
-    [JsonIgnore] public double Minutes => Items.Sum(i => i.Minutes);
-    [JsonIgnore] public bool Holds => Rules.All(r => r.Holds);
+    [JsonIgnore]
+    public double PosedMinutes => Items.Where(i => i.Posed).Sum(i => i.Minutes);
+
+    [JsonIgnore]
+    public double Minutes => Items.Sum(i => i.Minutes);
+
+    [JsonIgnore]
+    public bool Holds => Rules.All(r => r.Holds);
+
     /// <summary>Degrees that the long pose is turned from the stand's front.</summary>
-    [JsonIgnore] public double Facing => LongPose is { Facings: [var f, ..] } ? f : 0;
+    [JsonIgnore]
+    public double Facing => LongPose is { Facings: [var f, ..] } ? f : 0;
 
     /// <summary>Id of the pose that is drawn in periods, the first of two; null where none is.</summary>
-    [JsonIgnore] public string? Sitter => Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault();
+    [JsonIgnore]
+    public string? Sitter => Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault();
 
-    [JsonIgnore] public PlanItem? LongPose => Items.Where(i => i.Kind == ItemKind.Exercise && i.Poses == 1).MaxBy(i => i.Minutes);
+    [JsonIgnore]
+    public PlanItem? LongPose => Items.Where(i => i.Kind == ItemKind.Exercise && i.Poses == 1).MaxBy(i => i.Minutes);
 }
 
 /// <summary>Something the planner can't keep: the rule, the reason, and the nearest that would work.</summary>

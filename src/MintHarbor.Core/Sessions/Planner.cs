@@ -9,7 +9,9 @@ namespace MintHarbor.Core.Sessions;
 /// timetable. The same request gives the same answer.</summary>
 public static class Planner
 {
-    public const int LeastMinutes = 30, MostMinutes = 480, MostStudents = 60;
+    public const int LeastMinutes = 30,
+        MostMinutes = 480,
+        MostStudents = 60;
 
     /// <summary>Three different timetables, or one where the request names a shape or is laid by hand. Fewer where the evening is
     /// too short for them to differ, or where one can't keep the rules.</summary>
@@ -19,7 +21,8 @@ public static class Planner
         rules ??= TimingRules.Default;
         Check(request, rules);
         var refused = Refusals(request, rules).ToList();
-        if (refused.Count > 0) return new([], refused);
+        if (refused.Count > 0)
+            return new([], refused);
         if (request.Laid.Count > 0)
         {
             var laid = Lay(request, rules);
@@ -30,8 +33,10 @@ public static class Planner
         foreach (var shape in request.Shape is { } id ? [Shapes.Get(id, request.Approach)] : Shapes.Of(request.Approach))
         {
             var (proposal, cannot) = Build(request with { Shape = shape.Id }, shape, rules);
-            if (proposal is null) first ??= cannot;
-            else if (proposals.All(p => !Alike(p, proposal))) proposals.Add(proposal);
+            if (proposal is null)
+                first ??= cannot;
+            else if (proposals.All(p => !Alike(p, proposal)))
+                proposals.Add(proposal);
         }
         return proposals.Count > 0 ? new(proposals, []) : new([], first ?? [TooShort(request)]);
     }
@@ -50,12 +55,35 @@ public static class Planner
     /// <exception cref="InputException">No such shape, or a meeting without a break to change over at.</exception>
     public static PlanRequest Mix(PlanRequest request, string before, string after)
     {
-        var first = Plan(request with { Shape = before, Laid = [] }).Proposals.FirstOrDefault() ?? throw new InputException($"there is no timetable '{before}'", "before", string.Join(" | ", Shapes.Of(request.Approach).Select(s => s.Id)));
-        var pause = first.Items.FirstOrDefault(i => i.Kind == ItemKind.Break) ?? throw new InputException("a meeting without a break has nothing to change over at", "before", $"a meeting of more than {Say.Number(TimingRules.Default.BreakOverMinutes)} min");
-        var second = Plan(request with { Shape = after, Laid = [], Locked = [.. request.Locked.Where(l => l.Kind != ItemKind.Break && (l.End <= pause.At || l.At >= pause.End)), pause] }).Proposals.FirstOrDefault() ?? throw new InputException($"the timetable '{after}' does not fit that break", "after", "another timetable");
+        var first = Plan(request with { Shape = before, Laid = [] }).Proposals.FirstOrDefault()
+            ?? throw new InputException(
+                $"there is no timetable '{before}'",
+                "before",
+                string.Join(" | ", Shapes.Of(request.Approach).Select(s => s.Id))
+            );
+        var pause = first.Items.FirstOrDefault(i => i.Kind == ItemKind.Break)
+            ?? throw new InputException(
+                "a meeting without a break has nothing to change over at",
+                "before",
+                $"a meeting of more than {Say.Number(TimingRules.Default.BreakOverMinutes)} min"
+            );
+        var second = Plan(
+            request with
+            {
+                Shape = after,
+                Laid = [],
+                Locked = [.. request.Locked.Where(l => l.Kind != ItemKind.Break && (l.End <= pause.At || l.At >= pause.End)), pause],
+            }
+        )
+            .Proposals.FirstOrDefault()
+            ?? throw new InputException($"the timetable '{after}' does not fit that break", "after", "another timetable");
         // A long pose that went on before the break goes on after it.
         var going = first.Items.LastOrDefault(i => i.IsLong && i.End <= pause.At);
-        var later = second.Items.Where(i => i.At >= pause.End).Select(i => going is null || !i.IsLong ? i : i with { PoseIds = going.PoseIds, Strains = going.Strains, Facings = going.Facings });
+        var later = second
+            .Items.Where(i => i.At >= pause.End)
+            .Select(i =>
+                going is null || !i.IsLong ? i : i with { PoseIds = going.PoseIds, Strains = going.Strains, Facings = going.Facings }
+            );
         return request with { Shape = null, Locked = [], Laid = [.. first.Items.Where(i => i.At <= pause.At), .. later] };
     }
 
@@ -66,7 +94,8 @@ public static class Planner
         foreach (var frame in Frame.Candidates(request, rules))
         {
             framed = true;
-            if (Programme.Fill(request, shape, Stretches.Cut(request, frame, rules)) is not var (filled, missing)) continue;
+            if (Programme.Fill(request, shape, Stretches.Cut(request, frame, rules)) is not var (filled, missing))
+                continue;
             if (missing.Count > 0)
             {
                 first ??= missing;
@@ -76,46 +105,106 @@ public static class Planner
             var items = Programme.Number(poses.Assign(filled));
             var facts = RestRules.Prove(items, request, rules);
             if (facts.All(f => f.Holds))
-                return (Programme.Describe(request, shape, items, facts, rules) with { PosePoints = Math.Round(poses.Points, 6), PoseBound = Math.Round(poses.Bound, 6) }, null);
+                return (
+                    Programme.Describe(request, shape, items, facts, rules) with
+                    {
+                        PosePoints = Math.Round(poses.Points, 6),
+                        PoseBound = Math.Round(poses.Bound, 6),
+                    },
+                    null
+                );
             first ??= Broken(facts);
         }
-        return (null, framed ? first : [new("break", "No place is left for a break of 10 to 15 min with its middle between 40 and 60 % of the meeting.", new Dictionary<string, object?> { ["from"] = 0.4 * request.Minutes, ["to"] = 0.6 * request.Minutes })]);
+        return (
+            null,
+            framed
+                ? first
+                :
+                [
+                    new(
+                        "break",
+                        "No place is left for a break of 10 to 15 min with its middle between 40 and 60 % of the meeting.",
+                        new Dictionary<string, object?> { ["from"] = 0.4 * request.Minutes, ["to"] = 0.6 * request.Minutes }
+                    ),
+                ]
+        );
     }
 
-    private static Cannot TooShort(PlanRequest r) => new("sum", $"{r.Minutes} min are too short for this timetable.", new Dictionary<string, object?> { ["minutes"] = 90.0 });
+    private static Cannot TooShort(PlanRequest r) =>
+        new("sum", $"{r.Minutes} min are too short for this timetable.", new Dictionary<string, object?> { ["minutes"] = 90.0 });
 
-    private static List<Cannot> Broken(IReadOnlyList<RuleFact> facts) => [.. facts.Where(f => !f.Holds).Select(f => new Cannot(f.Id, f.Says, Nearest(f)))];
+    private static List<Cannot> Broken(IReadOnlyList<RuleFact> facts) =>
+        [.. facts.Where(f => !f.Holds).Select(f => new Cannot(f.Id, f.Says, Nearest(f)))];
 
     /// <summary>The same work at the same minutes is the same timetable, whoever poses.</summary>
     private static bool Alike(Proposal a, Proposal b) =>
-        a.Items.Count == b.Items.Count && a.Items.Zip(b.Items).All(p => p.First.At == p.Second.At && p.First.Exercise == p.Second.Exercise && p.First.Poses == p.Second.Poses && p.First.Period == p.Second.Period);
+        a.Items.Count == b.Items.Count
+        && a.Items.Zip(b.Items)
+            .All(p =>
+                p.First.At == p.Second.At
+                && p.First.Exercise == p.Second.Exercise
+                && p.First.Poses == p.Second.Poses
+                && p.First.Period == p.Second.Period
+            );
 
-    private static Dictionary<string, object?> Nearest(RuleFact f) => new() { [f.Unit == "min" ? "minutes" : "value"] = f.Limit, ["at"] = f.From };
+    private static Dictionary<string, object?> Nearest(RuleFact f) =>
+        new() { [f.Unit == "min" ? "minutes" : "value"] = f.Limit, ["at"] = f.From };
 
     private static void Check(PlanRequest r, TimingRules rules)
     {
-        if (r.Minutes is < LeastMinutes or > MostMinutes) throw new InputException($"a meeting of {r.Minutes} min can't be planned", "minutes", $"{LeastMinutes} to {MostMinutes}");
-        if (r.Students is < 0 or > MostStudents) throw new InputException($"{r.Students} students", "students", $"0 to {MostStudents}");
-        if (r.Rung is not null) Ladder.Default.Get(r.Rung);
-        if (r.LongPose is not null) Known(r.LongPose, r, "longPose");
-        if (r.Part is not null && !PoseLibrary.Parts.Contains(r.Part)) throw new InputException($"no part '{r.Part}'", "part", string.Join(" | ", PoseLibrary.Parts));
-        if (r.Medium is not null && !Materials.Media.Contains(r.Medium)) throw new InputException($"no medium '{r.Medium}'", "medium", string.Join(" | ", Materials.Media));
-        foreach (var (minutes, field) in new[] { (r.SetUpMinutes, "setUpMinutes"), (r.ReviewMinutes, "reviewMinutes"), (r.PackUpMinutes, "packUpMinutes") })
-            if (minutes is { } m && m is not (>= 5 and <= 60)) throw new InputException($"{Say.Minutes(m)}", field, "5 to 60 minutes");
-        if (r.History.Count > 200 || r.Laid.Count > 200 || r.Locked.Count > 200 || r.OwnPoses.Count > 200) throw new InputException("too long a list", "history", "200 entries at most");
+        if (r.Minutes is < LeastMinutes or > MostMinutes)
+            throw new InputException($"a meeting of {r.Minutes} min can't be planned", "minutes", $"{LeastMinutes} to {MostMinutes}");
+        if (r.Students is < 0 or > MostStudents)
+            throw new InputException($"{r.Students} students", "students", $"0 to {MostStudents}");
+        if (r.Rung is not null)
+            Ladder.Default.Get(r.Rung);
+        if (r.LongPose is not null)
+            Known(r.LongPose, r, "longPose");
+        if (r.Part is not null && !PoseLibrary.Parts.Contains(r.Part))
+            throw new InputException($"no part '{r.Part}'", "part", string.Join(" | ", PoseLibrary.Parts));
+        if (r.Medium is not null && !Materials.Media.Contains(r.Medium))
+            throw new InputException($"no medium '{r.Medium}'", "medium", string.Join(" | ", Materials.Media));
+        foreach (
+            var (minutes, field) in new[]
+            {
+                (r.SetUpMinutes, "setUpMinutes"),
+                (r.ReviewMinutes, "reviewMinutes"),
+                (r.PackUpMinutes, "packUpMinutes"),
+            }
+        )
+            if (minutes is { } m && m is not (>= 5 and <= 60))
+                throw new InputException($"{Say.Minutes(m)}", field, "5 to 60 minutes");
+        if (r.History.Count > 200 || r.Laid.Count > 200 || r.Locked.Count > 200 || r.OwnPoses.Count > 200)
+            throw new InputException("too long a list", "history", "200 entries at most");
         CheckLaid(r);
-        for (var i = 0; i < r.Include.Count; i++) Exercises.Get(r.Include[i], $"include[{i}]");
+        for (var i = 0; i < r.Include.Count; i++)
+            Exercises.Get(r.Include[i], $"include[{i}]");
         double end = 0;
         for (var i = 0; i < r.Locked.Count; i++)
         {
             var l = r.Locked.OrderBy(x => x.At).ElementAt(i);
-            if (!double.IsFinite(l.At) || l.At < 0) throw new InputException("an item starts before the meeting", $"locked[{i}].at", "0 or more minutes");
-            if (!double.IsFinite(l.Minutes) || l.Minutes <= 0) throw new InputException("an item has no length", $"locked[{i}].minutes", "more than 0 minutes");
-            if (l.End > r.Minutes) throw new InputException($"{l.Name} would end {Say.Minutes(l.End - r.Minutes)} after the meeting", $"locked[{i}].minutes", $"an end within {r.Minutes} min");
-            if (l.At < end) throw new InputException($"{l.Name} at minute {Say.Number(l.At, 1)} overlaps what is held before it, which ends at {Say.Number(end, 1)}", $"locked[{i}].at", "items that don't overlap");
-            if (l.Kind == ItemKind.Exercise) Exercises.Get(l.Exercise ?? "", $"locked[{i}].exercise");
-            foreach (var id in l.PoseIds) Known(id, r, $"locked[{i}].poseIds");
-            if (l.Poses < 0 || l.Poses > 120) throw new InputException("an impossible count of poses", $"locked[{i}].poses", "0 to 120");
+            if (!double.IsFinite(l.At) || l.At < 0)
+                throw new InputException("an item starts before the meeting", $"locked[{i}].at", "0 or more minutes");
+            if (!double.IsFinite(l.Minutes) || l.Minutes <= 0)
+                throw new InputException("an item has no length", $"locked[{i}].minutes", "more than 0 minutes");
+            if (l.End > r.Minutes)
+                throw new InputException(
+                    $"{l.Name} would end {Say.Minutes(l.End - r.Minutes)} after the meeting",
+                    $"locked[{i}].minutes",
+                    $"an end within {r.Minutes} min"
+                );
+            if (l.At < end)
+                throw new InputException(
+                    $"{l.Name} at minute {Say.Number(l.At, 1)} overlaps what is held before it, which ends at {Say.Number(end, 1)}",
+                    $"locked[{i}].at",
+                    "items that don't overlap"
+                );
+            if (l.Kind == ItemKind.Exercise)
+                Exercises.Get(l.Exercise ?? "", $"locked[{i}].exercise");
+            foreach (var id in l.PoseIds)
+                Known(id, r, $"locked[{i}].poseIds");
+            if (l.Poses < 0 || l.Poses > 120)
+                throw new InputException("an impossible count of poses", $"locked[{i}].poses", "0 to 120");
             end = l.End;
         }
     }
@@ -125,39 +214,83 @@ public static class Planner
         for (var i = 0; i < r.Laid.Count; i++)
         {
             var l = r.Laid[i];
-            if (!double.IsFinite(l.Minutes) || l.Minutes <= 0 || l.Minutes > MostMinutes) throw new InputException("an item has no length", $"laid[{i}].minutes", "more than 0 minutes");
-            if (l.Kind == ItemKind.Exercise) Exercises.Get(l.Exercise ?? "", $"laid[{i}].exercise");
-            if (l.Poses is < 0 or > 120) throw new InputException("an impossible count of poses", $"laid[{i}].poses", "0 to 120");
-            foreach (var id in l.PoseIds) Known(id, r, $"laid[{i}].poseIds");
+            if (!double.IsFinite(l.Minutes) || l.Minutes <= 0 || l.Minutes > MostMinutes)
+                throw new InputException("an item has no length", $"laid[{i}].minutes", "more than 0 minutes");
+            if (l.Kind == ItemKind.Exercise)
+                Exercises.Get(l.Exercise ?? "", $"laid[{i}].exercise");
+            if (l.Poses is < 0 or > 120)
+                throw new InputException("an impossible count of poses", $"laid[{i}].poses", "0 to 120");
+            foreach (var id in l.PoseIds)
+                Known(id, r, $"laid[{i}].poseIds");
         }
     }
 
     private static void Known(string pose, PlanRequest r, string field)
     {
-        if (PoseLibrary.Find(pose, r) is null) throw new InputException($"unknown pose '{pose}'", field, string.Join(" | ", PoseLibrary.Of(r).Select(p => p.Id)));
+        if (PoseLibrary.Find(pose, r) is null)
+            throw new InputException($"unknown pose '{pose}'", field, string.Join(" | ", PoseLibrary.Of(r).Select(p => p.Id)));
     }
 
     private static IEnumerable<Cannot> Refusals(PlanRequest r, TimingRules rules)
     {
         if (r.Minors && !r.Draped)
-            yield return new("minors", "In a course under 18 an undraped pose is refused: clothed model, cast or still life.", new Dictionary<string, object?> { ["draped"] = true });
+            yield return new(
+                "minors",
+                "In a course under 18 an undraped pose is refused: clothed model, cast or still life.",
+                new Dictionary<string, object?> { ["draped"] = true }
+            );
         if (PoseLibrary.Find(r.LongPose, r) is { Strain: > Strain.OneLeg } hard)
         {
             // The nearest that can be sat: what serves the most of the same ends.
-            var near = PoseLibrary.Of(r).Where(p => p.Strain <= Strain.OneLeg).MaxBy(p => (2 * p.Purposes.Intersect(hard.Purposes).Count()) + p.Parts.Intersect(hard.Parts).Count() + p.Shows.Intersect(hard.Shows).Count() + (p.Family == hard.Family ? 1 : 0))!;
-            yield return new("rest-strain", $"{hard.Name} can't be held for a sitting: {rules.Limit(hard.Strain).Name} {Say.Minutes(rules.Limit(hard.Strain).LimitMinutes)} on end at most.", new Dictionary<string, object?> { ["longPose"] = near.Id, ["minutes"] = rules.Limit(hard.Strain).LimitMinutes });
+            var near = PoseLibrary
+                .Of(r)
+                .Where(p => p.Strain <= Strain.OneLeg)
+                .MaxBy(p =>
+                    (2 * p.Purposes.Intersect(hard.Purposes).Count())
+                    + p.Parts.Intersect(hard.Parts).Count()
+                    + p.Shows.Intersect(hard.Shows).Count()
+                    + (p.Family == hard.Family ? 1 : 0)
+                )!;
+            yield return new(
+                "rest-strain",
+                $"{hard.Name} can't be held for a sitting: {rules.Limit(hard.Strain).Name} {Say.Minutes(rules.Limit(hard.Strain).LimitMinutes)} on end at most.",
+                new Dictionary<string, object?> { ["longPose"] = near.Id, ["minutes"] = rules.Limit(hard.Strain).LimitMinutes }
+            );
         }
         if (r.Approach == Approach.LongFirst && r.Rung is { } id && Ladder.Default.Get(id) is { } rung)
         {
             if (r.HasLiveModel && !rung.Live)
-                yield return new("rung", $"The rung '{rung.Name}' draws casts and objects; a live model opens at 'long-pose'.", new Dictionary<string, object?> { ["model"] = rung.Model });
+                yield return new(
+                    "rung",
+                    $"The rung '{rung.Name}' draws casts and objects; a live model opens at 'long-pose'.",
+                    new Dictionary<string, object?> { ["model"] = rung.Model }
+                );
             foreach (var e in r.Include.Select(i => Exercises.Get(i)).Where(e => e.NeedsSubject && e.MaxMinutes < rung.LeastMinutes))
-                yield return new("rung", $"{e.Name} lasts {e.MinutesText}; on the rung '{rung.Name}' nothing under {Say.Minutes(rung.LeastMinutes)} is drawn.", new Dictionary<string, object?> { ["minutes"] = rung.LeastMinutes });
+                yield return new(
+                    "rung",
+                    $"{e.Name} lasts {e.MinutesText}; on the rung '{rung.Name}' nothing under {Say.Minutes(rung.LeastMinutes)} is drawn.",
+                    new Dictionary<string, object?> { ["minutes"] = rung.LeastMinutes }
+                );
         }
-        if (r.Include.Where(i => Exercises.Get(i).NeedsSubject).Sum(i => Exercises.Get(i).MinMinutes) is var wanted && wanted > r.Minutes - rules.SetUpMin - rules.PackUpMin)
-            yield return new("include", $"What must be in it takes {Say.Minutes(wanted)} at least; {r.Minutes} min less set-up and packing up leave {Say.Minutes(r.Minutes - rules.SetUpMin - rules.PackUpMin)}.", new Dictionary<string, object?> { ["minutes"] = Math.Ceiling(wanted + rules.SetUpMin + rules.PackUpMin) });
-        foreach (var l in r.Locked.Where(l => l.Kind == ItemKind.Exercise && l.Minutes > rules.StretchMinutes && r.HasLiveModel && (l.Catalogue?.NeedsSubject ?? true)))
-            yield return new("rest-stretch", $"{l.Name} of {Say.Minutes(l.Minutes)} is one stretch; the limit is {Say.Number(rules.StretchMinutes)}.", new Dictionary<string, object?> { ["minutes"] = rules.StretchMinutes, ["at"] = l.At });
+        if (
+            r.Include.Where(i => Exercises.Get(i).NeedsSubject).Sum(i => Exercises.Get(i).MinMinutes) is var wanted
+            && wanted > r.Minutes - rules.SetUpMin - rules.PackUpMin
+        )
+            yield return new(
+                "include",
+                $"What must be in it takes {Say.Minutes(wanted)} at least; {r.Minutes} min less set-up and packing up leave {Say.Minutes(r.Minutes - rules.SetUpMin - rules.PackUpMin)}.",
+                new Dictionary<string, object?> { ["minutes"] = Math.Ceiling(wanted + rules.SetUpMin + rules.PackUpMin) }
+            );
+        foreach (
+            var l in r.Locked.Where(l =>
+                l.Kind == ItemKind.Exercise && l.Minutes > rules.StretchMinutes && r.HasLiveModel && (l.Catalogue?.NeedsSubject ?? true)
+            )
+        )
+            yield return new(
+                "rest-stretch",
+                $"{l.Name} of {Say.Minutes(l.Minutes)} is one stretch; the limit is {Say.Number(rules.StretchMinutes)}.",
+                new Dictionary<string, object?> { ["minutes"] = rules.StretchMinutes, ["at"] = l.At }
+            );
     }
 }
 
@@ -176,32 +309,47 @@ internal static class Frame
             yield break;
         }
         var wanted = r.Minutes >= 150 ? (int)rules.BreakMaxMinutes : (int)rules.BreakMinMinutes;
-        var lengths = Enumerable.Range((int)rules.BreakMinMinutes, (int)(rules.BreakMaxMinutes - rules.BreakMinMinutes) + 1).OrderBy(l => Math.Abs(l - wanted));
-        var places = from length in lengths
-                     from start in Enumerable.Range(0, r.Minutes)
-                     let centre = (start + (length / 2.0)) / r.Minutes
-                     where centre >= rules.BreakFrom && centre <= rules.BreakTo
-                     where frame.All(i => i.End <= start || i.At >= start + length)
-                     let awkward = (start % 5 == 0 ? 0 : 8) + Math.Abs(centre - 0.47) * 100 + Math.Abs(length - wanted)
-                     // One long pose wants the break where the rests cost least; elsewhere it stands near the middle.
-                     orderby r.Approach == Approach.LongFirst && r.HasLiveModel ? Lost(start - Before(frame, start), rules) + Lost(After(frame, start + length, r.Minutes) - start - length, rules) + Math.Abs(length - wanted) : 0, awkward
-                     select new PlanItem(start, length, ItemKind.Break);
-        foreach (var b in places.Take(14)) yield return Sorted([.. frame, b]);
+        var lengths = Enumerable
+            .Range((int)rules.BreakMinMinutes, (int)(rules.BreakMaxMinutes - rules.BreakMinMinutes) + 1)
+            .OrderBy(l => Math.Abs(l - wanted));
+        var places =
+            from length in lengths
+            from start in Enumerable.Range(0, r.Minutes)
+            let centre = (start + (length / 2.0)) / r.Minutes
+            where centre >= rules.BreakFrom && centre <= rules.BreakTo
+            where frame.All(i => i.End <= start || i.At >= start + length)
+            let awkward = (start % 5 == 0 ? 0 : 8) + Math.Abs(centre - 0.47) * 100 + Math.Abs(length - wanted)
+            // One long pose wants the break where the rests cost least; elsewhere it stands near the middle.
+            orderby r.Approach == Approach.LongFirst && r.HasLiveModel
+                ? Lost(start - Before(frame, start), rules)
+                    + Lost(After(frame, start + length, r.Minutes) - start - length, rules)
+                    + Math.Abs(length - wanted)
+                : 0, awkward
+            select new PlanItem(start, length, ItemKind.Break);
+        foreach (var b in places.Take(14))
+            yield return Sorted([.. frame, b]);
     }
 
-    private static double Before(List<PlanItem> frame, double at) => frame.Where(i => i.End <= at).Select(i => i.End).DefaultIfEmpty(0).Max();
+    private static double Before(List<PlanItem> frame, double at) =>
+        frame.Where(i => i.End <= at).Select(i => i.End).DefaultIfEmpty(0).Max();
 
-    private static double After(List<PlanItem> frame, double at, double end) => frame.Where(i => i.At >= at).Select(i => i.At).DefaultIfEmpty(end).Min();
+    private static double After(List<PlanItem> frame, double at, double end) =>
+        frame.Where(i => i.At >= at).Select(i => i.At).DefaultIfEmpty(end).Min();
 
     /// <summary>Minutes of rest that a gap needs for its longest stretches.</summary>
-    private static double Lost(double gap, TimingRules rules) => rules.RestMinutes * Math.Max(0, Math.Ceiling((gap + rules.RestMinutes) / (rules.StretchMinutes + rules.RestMinutes)) - 1);
+    private static double Lost(double gap, TimingRules rules) =>
+        rules.RestMinutes * Math.Max(0, Math.Ceiling((gap + rules.RestMinutes) / (rules.StretchMinutes + rules.RestMinutes)) - 1);
 
     private static List<PlanItem> Sorted(List<PlanItem> items) => [.. items.OrderBy(i => i.At)];
 
     private static bool IsBreak(PlanItem i, PlanRequest r, TimingRules rules)
     {
         var centre = (i.At + (i.Minutes / 2)) / r.Minutes;
-        return i.Kind == ItemKind.Break && i.Minutes >= rules.BreakMinMinutes && i.Minutes <= rules.BreakMaxMinutes && centre >= rules.BreakFrom && centre <= rules.BreakTo;
+        return i.Kind == ItemKind.Break
+            && i.Minutes >= rules.BreakMinMinutes
+            && i.Minutes <= rules.BreakMaxMinutes
+            && centre >= rules.BreakFrom
+            && centre <= rules.BreakTo;
     }
 
     private static void AddEnds(PlanRequest r, TimingRules rules, List<PlanItem> frame)
@@ -210,21 +358,34 @@ internal static class Frame
         {
             var room = frame.Count == 0 ? r.Minutes : frame[0].At;
             var length = Math.Min(r.SetUpMinutes ?? (r.Minutes >= 90 ? 10 : rules.SetUpMin), Math.Floor(room));
-            if (length > 0) frame.Insert(0, new(0, length, ItemKind.SetUp));
+            if (length > 0)
+                frame.Insert(0, new(0, length, ItemKind.SetUp));
         }
         var end = (double)r.Minutes;
         if (!frame.Any(i => i.Kind == ItemKind.PackUp))
             end = PutBefore(frame, end, r.PackUpMinutes ?? (r.Minutes >= 120 ? 10 : rules.PackUpMin), ItemKind.PackUp);
-        else end = frame.Where(i => i.Kind == ItemKind.PackUp).Min(i => i.At);
+        else
+            end = frame.Where(i => i.Kind == ItemKind.PackUp).Min(i => i.At);
         if (!frame.Any(i => i.Kind == ItemKind.Review) && r.Minutes >= rules.ReviewFromMinutes)
-            PutBefore(frame, end, r.ReviewMinutes ?? (r.Minutes >= 120 ? 15 : r.Minutes >= 90 ? 10 : rules.ReviewMin), ItemKind.Review);
+            PutBefore(
+                frame,
+                end,
+                r.ReviewMinutes
+                    ?? (
+                        r.Minutes >= 120 ? 15
+                        : r.Minutes >= 90 ? 10
+                        : rules.ReviewMin
+                    ),
+                ItemKind.Review
+            );
     }
 
     private static double PutBefore(List<PlanItem> frame, double end, double length, ItemKind kind)
     {
         var before = frame.Where(i => i.At < end).Select(i => i.End).DefaultIfEmpty(0).Max();
         var fits = Math.Min(length, Math.Floor(end - before));
-        if (fits <= 0) return end;
+        if (fits <= 0)
+            return end;
         frame.Add(new(end - fits, fits, kind));
         return end - fits;
     }
@@ -238,7 +399,8 @@ internal static class Stretches
     public static List<PlanItem> Cut(PlanRequest r, List<PlanItem> frame, TimingRules rules)
     {
         var result = new List<PlanItem>();
-        double at = 0, used = 0;
+        double at = 0,
+            used = 0;
         for (var i = 0; i <= frame.Count; i++)
         {
             var next = i < frame.Count ? frame[i] : null;
@@ -247,21 +409,27 @@ internal static class Stretches
             {
                 foreach (var piece in Gap(at, until - at, used, Ahead(frame, i, rules), Cap(r, frame, at, rules), rules))
                 {
-                    if (IsRest(piece, rules)) used = 0;
-                    else if (piece.Kind == ItemKind.Exercise) used += piece.Minutes;
+                    if (IsRest(piece, rules))
+                        used = 0;
+                    else if (piece.Kind == ItemKind.Exercise)
+                        used += piece.Minutes;
                     result.Add(piece);
                 }
             }
-            if (next is null) break;
-            if (IsRest(next, rules)) used = 0;
-            else if (next.Kind == ItemKind.Exercise) used += next.Minutes;
+            if (next is null)
+                break;
+            if (IsRest(next, rules))
+                used = 0;
+            else if (next.Kind == ItemKind.Exercise)
+                used += next.Minutes;
             result.Add(next);
             at = next.End;
         }
         return result;
     }
 
-    private static bool IsRest(PlanItem i, TimingRules rules) => i.Kind is ItemKind.Rest or ItemKind.Break && i.Minutes >= rules.RestMinutes;
+    private static bool IsRest(PlanItem i, TimingRules rules) =>
+        i.Kind is ItemKind.Rest or ItemKind.Break && i.Minutes >= rules.RestMinutes;
 
     /// <summary>Minutes of drawing that follow at once in the frame, before a rest or a gap that could hold one.</summary>
     private static double Ahead(List<PlanItem> frame, int from, TimingRules rules)
@@ -269,8 +437,10 @@ internal static class Stretches
         double sum = 0;
         for (var i = from; i < frame.Count && !IsRest(frame[i], rules); i++)
         {
-            if (i > from && frame[i].At - frame[i - 1].End >= rules.RestMinutes) break;
-            if (frame[i].Kind == ItemKind.Exercise) sum += frame[i].Minutes;
+            if (i > from && frame[i].At - frame[i - 1].End >= rules.RestMinutes)
+                break;
+            if (frame[i].Kind == ItemKind.Exercise)
+                sum += frame[i].Minutes;
         }
         return sum;
     }
@@ -289,7 +459,8 @@ internal static class Stretches
         {
             var work = length - (rests * rules.RestMinutes);
             var room = rests == 0 ? cap - used - ahead : Math.Max(0, cap - used) + (cap * (rests - 1)) + Math.Max(0, cap - ahead);
-            if (work > room || (rests > 0 && ahead > cap)) continue;
+            if (work > room || (rests > 0 && ahead > cap))
+                continue;
             return Lay(at, Share(work, rests, used, ahead, cap), rules.RestMinutes);
         }
         // Too short for a rest and too long to pose on: the students stand back from their boards.
@@ -329,8 +500,10 @@ internal static class Stretches
                 items[^1] = items[^1] with { Minutes = items[^1].Minutes + parts[k] };
                 at += parts[k];
             }
-            else owed += parts[k];
-            if (k == parts.Length - 1) continue;
+            else
+                owed += parts[k];
+            if (k == parts.Length - 1)
+                continue;
             items.Add(new(at, rest + owed, ItemKind.Rest));
             at += rest + owed;
             owed = 0;

@@ -20,8 +20,12 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
         var laid = r.Laid.Count > 0;
         var result = new List<PlanItem>();
         // The long poses come first: what is short is chosen round them.
-        var chosen = Programme.Series(items).Where(s => s[0].Posed && s[0].PoseIds.Count == 0).ToDictionary(s => s[0].At, s => Long(items, s));
-        StudioPose? sitting = null, before = null;
+        var chosen = Programme
+            .Series(items)
+            .Where(s => s[0].Posed && s[0].PoseIds.Count == 0)
+            .ToDictionary(s => s[0].At, s => Long(items, s));
+        StudioPose? sitting = null,
+            before = null;
         var slots = new List<PoseSlot>();
         var fresh = true;
         var turn = (int)(Math.Abs(r.Seed) % Turns.Length);
@@ -43,19 +47,41 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
             {
                 var minutes = k == i.Poses - 1 ? i.Minutes - (k * i.PoseMinutes) : i.PoseMinutes;
                 var kept = k < i.PoseIds.Count ? PoseLibrary.Find(i.PoseIds[k], r) : null;
-                if (i.IsLong && i.Period == 1) sitting = kept;
-                if (i.IsLong && kept is null) sitting = chosen.GetValueOrDefault(i.At) ?? sitting;
+                if (i.IsLong && i.Period == 1)
+                    sitting = kept;
+                if (i.IsLong && kept is null)
+                    sitting = chosen.GetValueOrDefault(i.At) ?? sitting;
                 var p = kept ?? (i.IsLong && sitting is not null ? sitting : Short(i, k, minutes, before));
                 // A strain that the instructor gave stands, even where the library's pose of that id is rated otherwise.
                 var strain = k < i.Strains.Count && kept is not null ? i.Strains[k] : p.Strain;
-                if (!laid && !i.Held && !Fits(strain, minutes)) (p, strain) = Eased(minutes, before);
-                if (i.IsLong) sitting = p;
-                if (kept is not null) chooser.Note(p);
+                if (!laid && !i.Held && !Fits(strain, minutes))
+                    (p, strain) = Eased(minutes, before);
+                if (i.IsLong)
+                    sitting = p;
+                if (kept is not null)
+                    chooser.Note(p);
                 Add(strain, minutes);
-                slots.Add(new(result.Count, k, minutes, i.Exercise, fresh, k < i.Strains.Count ? i.Strains[k] : null, kept is null && !i.IsLong && !i.Held, i.IsLong && i.Period > 1, p, strain));
+                slots.Add(
+                    new(
+                        result.Count,
+                        k,
+                        minutes,
+                        i.Exercise,
+                        fresh,
+                        k < i.Strains.Count ? i.Strains[k] : null,
+                        kept is null && !i.IsLong && !i.Held,
+                        i.IsLong && i.Period > 1,
+                        p,
+                        strain
+                    )
+                );
                 fresh = false;
                 poses.Add(p with { Strain = strain });
-                facings.Add(k < i.Facings.Count ? i.Facings[k] : i.IsLong ? 0 : Turns[turn++ % Turns.Length]);
+                facings.Add(
+                    k < i.Facings.Count ? i.Facings[k]
+                    : i.IsLong ? 0
+                    : Turns[turn++ % Turns.Length]
+                );
                 before = p;
             }
             result.Add(i with { Strains = [.. poses.Select(p => p.Strain)], PoseIds = [.. poses.Select(p => p.Id)], Facings = facings });
@@ -67,7 +93,19 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
     {
         search = new(chooser, rules, slots);
         var found = search.Run().ToLookup(s => s.Item);
-        return [.. items.Select((i, n) => found[n].Any() ? i with { PoseIds = [.. found[n].Select(s => s.Pose.Id)], Strains = [.. found[n].Select(s => s.Strain)] } : i)];
+        return
+        [
+            .. items.Select(
+                (i, n) =>
+                    found[n].Any()
+                        ? i with
+                        {
+                            PoseIds = [.. found[n].Select(s => s.Pose.Id)],
+                            Strains = [.. found[n].Select(s => s.Strain)],
+                        }
+                        : i
+            ),
+        ];
     }
 
     /// <summary>The long pose: the one asked for, the one that a held period has, or the best that can be held for its longest period.</summary>
@@ -75,34 +113,42 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
     {
         if (items.First(i => i.IsLong).At == periods[0].At)
         {
-            if (PoseLibrary.Find(r.LongPose, r) is { } wanted) return wanted;
-            if (items.FirstOrDefault(i => i.IsLong && i.PoseIds.Count > 0) is { } held && PoseLibrary.Find(held.PoseIds[0], r) is { } given) return given;
+            if (PoseLibrary.Find(r.LongPose, r) is { } wanted)
+                return wanted;
+            if (items.FirstOrDefault(i => i.IsLong && i.PoseIds.Count > 0) is { } held && PoseLibrary.Find(held.PoseIds[0], r) is { } given)
+                return given;
         }
         var minutes = periods.Max(i => i.Minutes);
-        return chooser.Best(minutes, true, null, p => p.Strain <= Strain.OneLeg && rules.Limit(p.Strain).LimitMinutes >= minutes) ?? chooser.Best(minutes, true, null, p => p.Strain <= Strain.Seated)!;
+        return chooser.Best(minutes, true, null, p => p.Strain <= Strain.OneLeg && rules.Limit(p.Strain).LimitMinutes >= minutes)
+            ?? chooser.Best(minutes, true, null, p => p.Strain <= Strain.Seated)!;
     }
 
     private StudioPose Short(PlanItem i, int k, double minutes, StudioPose? before)
     {
-        if (k < i.Strains.Count && PoseLibrary.Of(r).Any(p => p.Strain == i.Strains[k])) return chooser.Best(minutes, false, before, p => p.Strain == i.Strains[k], i.Exercise)!;
+        if (k < i.Strains.Count && PoseLibrary.Of(r).Any(p => p.Strain == i.Strains[k]))
+            return chooser.Best(minutes, false, before, p => p.Strain == i.Strains[k], i.Exercise)!;
         return chooser.Best(minutes, false, before, p => Fits(p.Strain, minutes), i.Exercise) ?? Eased(minutes, before).Pose;
     }
 
     private (StudioPose Pose, Strain Strain) Eased(double minutes, StudioPose? before)
     {
-        var p = chooser.Best(minutes, false, before, p => p.Strain == Strain.Seated && Fits(p.Strain, minutes)) ?? chooser.Best(minutes, false, before, p => p.Strain == Strain.Lying)!;
+        var p = chooser.Best(minutes, false, before, p => p.Strain == Strain.Seated && Fits(p.Strain, minutes))
+            ?? chooser.Best(minutes, false, before, p => p.Strain == Strain.Lying)!;
         return (p, p.Strain);
     }
 
     private bool Fits(Strain s, double minutes)
     {
-        foreach (var l in rules.Strains) if (l.Id <= s && count[(int)l.Id] + minutes > l.LimitMinutes + 1e-9) return false;
+        foreach (var l in rules.Strains)
+            if (l.Id <= s && count[(int)l.Id] + minutes > l.LimitMinutes + 1e-9)
+                return false;
         return true;
     }
 
     private void Add(Strain s, double minutes)
     {
-        for (var k = 0; k < count.Length; k++) count[k] = k <= (int)s ? count[k] + minutes : 0;
+        for (var k = 0; k < count.Length; k++)
+            count[k] = k <= (int)s ? count[k] + minutes : 0;
     }
 
     /// <summary>A held pose further on may overrun a count that was in order before it: ease what may be eased, from the
@@ -113,15 +159,18 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
         for (var guard = 0; guard < 200; guard++)
         {
             var broken = RestRules.Prove(items, r, rules).FirstOrDefault(f => f.Id == "rest-strain" && !f.Holds);
-            if (broken?.From is not { } from) return items;
+            if (broken?.From is not { } from)
+                return items;
             var changed = false;
             for (var k = items.Count - 1; k >= 0 && !changed; k--)
             {
                 var i = items[k];
-                if (i.Held || !i.Posed || i.At > from + broken.Value || i.End <= from) continue;
+                if (i.Held || !i.Posed || i.At > from + broken.Value || i.End <= from)
+                    continue;
                 for (var p = i.Strains.Count - 1; p >= 0 && !changed; p--)
                 {
-                    if (i.Strains[p] <= Strain.Seated || i.At + (p * i.PoseMinutes) < from - 1e-9) continue;
+                    if (i.Strains[p] <= Strain.Seated || i.At + (p * i.PoseMinutes) < from - 1e-9)
+                        continue;
                     items[k] = i with
                     {
                         Strains = [.. i.Strains.Select((s, n) => n == p ? Strain.Seated : s)],
@@ -130,7 +179,8 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
                     changed = true;
                 }
             }
-            if (!changed) return items;
+            if (!changed)
+                return items;
         }
         return items;
     }

@@ -4,10 +4,20 @@ namespace MintHarbor.Core.Sessions;
 /// shown and what the class's sheets got wrong; against what is too hard for the level, was shown lately, or stands beside its like.</summary>
 internal sealed class PoseChooser
 {
-    private const double Purpose = 3, Suits = 2, Part = 4, NewTrait = 1.5, Weakness = 2, TooHard = 5, TooHardShort = 1.5, LastWeek = 6, Lately = 0.8, Jitter = 1.2;
+    private const double Purpose = 3,
+        Suits = 2,
+        Part = 4,
+        NewTrait = 1.5,
+        Weakness = 2,
+        TooHard = 5,
+        TooHardShort = 1.5,
+        LastWeek = 6,
+        Lately = 0.8,
+        Jitter = 1.2;
 
     /// <summary>What every earlier showing of the same pose tonight costs, and standing beside its own kind.</summary>
-    public const double Again = 4, SameFamily = 1.5;
+    public const double Again = 4,
+        SameFamily = 1.5;
 
     /// <summary>What a pose is worth whatever its slot, and what a slot may take off again.</summary>
     private sealed record Worth(StudioPose Pose, double Points, double LongAgain, double HardLong, double HardShort);
@@ -17,16 +27,38 @@ internal sealed class PoseChooser
 
     public PoseChooser(PlanRequest request)
     {
-        var seen = request.History.SelectMany(h => h.Poses).Select(p => PoseLibrary.Find(p, request)).OfType<StudioPose>().SelectMany(p => p.Traits).ToHashSet();
+        var seen = request
+            .History.SelectMany(h => h.Poses)
+            .Select(p => PoseLibrary.Find(p, request))
+            .OfType<StudioPose>()
+            .SelectMany(p => p.Traits)
+            .ToHashSet();
         var purpose = request.Purpose.ToString().ToLowerInvariant();
         var recent = request.History.Where(h => h.WeeksAgo is >= 1 and <= 4).ToList();
-        all = [.. PoseLibrary.Of(request).DistinctBy(p => p.Id).Select(p =>
-        {
-            var points = (p.Purposes.Contains(purpose) ? Purpose : 0) + (request.Part is { } part && p.Parts.Contains(part) ? Part : 0) + (NewTrait * Math.Min(2, p.Traits.Count(t => !seen.Contains(t))))
-                + (request.Weak.Any(w => Serves(w, p)) ? Weakness : 0) - recent.Where(h => h.Poses.Contains(p.Id)).Sum(h => Lately / h.WeeksAgo) + (Jitter * Noise(request, p.Id));
-            var gap = Math.Max(0, p.Level - request.Level);
-            return new Worth(p, points, recent.Where(h => h.LongPose == p.Id).Sum(h => LastWeek / h.WeeksAgo), gap * TooHard, gap * TooHardShort);
-        })];
+        all =
+        [
+            .. PoseLibrary
+                .Of(request)
+                .DistinctBy(p => p.Id)
+                .Select(p =>
+                {
+                    var points =
+                        (p.Purposes.Contains(purpose) ? Purpose : 0)
+                        + (request.Part is { } part && p.Parts.Contains(part) ? Part : 0)
+                        + (NewTrait * Math.Min(2, p.Traits.Count(t => !seen.Contains(t))))
+                        + (request.Weak.Any(w => Serves(w, p)) ? Weakness : 0)
+                        - recent.Where(h => h.Poses.Contains(p.Id)).Sum(h => Lately / h.WeeksAgo)
+                        + (Jitter * Noise(request, p.Id));
+                    var gap = Math.Max(0, p.Level - request.Level);
+                    return new Worth(
+                        p,
+                        points,
+                        recent.Where(h => h.LongPose == p.Id).Sum(h => LastWeek / h.WeeksAgo),
+                        gap * TooHard,
+                        gap * TooHardShort
+                    );
+                }),
+        ];
         tonight = new int[all.Count];
     }
 
@@ -40,25 +72,30 @@ internal sealed class PoseChooser
     public double Alone(int n, double minutes, bool sitting, string? exercise)
     {
         var w = all[n];
-        return w.Points + (exercise is not null && w.Pose.Purposes.Contains(exercise) ? Suits : 0) - (minutes <= 2 ? w.HardShort : w.HardLong) - (sitting ? w.LongAgain : 0);
+        return w.Points
+            + (exercise is not null && w.Pose.Purposes.Contains(exercise) ? Suits : 0)
+            - (minutes <= 2 ? w.HardShort : w.HardLong)
+            - (sitting ? w.LongAgain : 0);
     }
 
     /// <summary>Whether drawing this pose shows the measure that the class misses.</summary>
-    private static bool Serves(string rule, StudioPose p) => rule switch
-    {
-        "F-tilt" or "F-balance" => p.Shows.Contains("weight-shift"),
-        "F-pair" or "F-arm" => p.Parts.Contains("arms"),
-        "F-hand" => p.Parts.Contains("hands"),
-        "F-shoulder" => p.Parts.Contains("shoulders"),
-        "F-foot" => p.Parts.Contains("legs"),
-        _ => p.Purposes.Contains("proportion"),
-    };
+    private static bool Serves(string rule, StudioPose p) =>
+        rule switch
+        {
+            "F-tilt" or "F-balance" => p.Shows.Contains("weight-shift"),
+            "F-pair" or "F-arm" => p.Parts.Contains("arms"),
+            "F-hand" => p.Parts.Contains("hands"),
+            "F-shoulder" => p.Parts.Contains("shoulders"),
+            "F-foot" => p.Parts.Contains("legs"),
+            _ => p.Purposes.Contains("proportion"),
+        };
 
     /// <summary>0 to 1 by seed and pose (FNV-1a, from memory): the same request chooses the same poses on any machine.</summary>
     private static double Noise(PlanRequest request, string id)
     {
         var hash = 2166136261u;
-        foreach (var c in $"{request.Seed}|{request.Shape}|{id}") hash = (hash ^ c) * 16777619u;
+        foreach (var c in $"{request.Seed}|{request.Shape}|{id}")
+            hash = (hash ^ c) * 16777619u;
         hash ^= hash >> 15;
         return (hash * 2246822519u >> 8) / (double)(1 << 24);
     }
@@ -71,17 +108,25 @@ internal sealed class PoseChooser
         for (var n = 0; n < all.Count; n++)
         {
             var pose = all[n].Pose;
-            if (!may(pose)) continue;
-            var score = Alone(n, minutes, sitting, exercise) - (Again * tonight[n]) - (before?.Family == pose.Family ? SameFamily : 0) - (before?.Id == pose.Id ? Again : 0);
-            if (score > most) (most, best) = (score, n);
+            if (!may(pose))
+                continue;
+            var score =
+                Alone(n, minutes, sitting, exercise)
+                - (Again * tonight[n])
+                - (before?.Family == pose.Family ? SameFamily : 0)
+                - (before?.Id == pose.Id ? Again : 0);
+            if (score > most)
+                (most, best) = (score, n);
         }
-        if (best < 0) return null;
+        if (best < 0)
+            return null;
         tonight[best]++;
         return all[best].Pose;
     }
 
     public void Note(StudioPose p)
     {
-        if (IndexOf(p.Id) is >= 0 and var n) tonight[n]++;
+        if (IndexOf(p.Id) is >= 0 and var n)
+            tonight[n]++;
     }
 }

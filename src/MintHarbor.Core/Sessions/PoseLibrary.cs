@@ -14,15 +14,26 @@ public sealed record StudioPose(string Id, string Name, Strain Strain)
     public string Trouble { get; init; } = "";
 
     /// <summary>standing, seated, kneeling or reclining.</summary>
-    public string Family => Strain switch { Strain.Lying => "reclining", Strain.Seated => Shows.Contains("kneeling") ? "kneeling" : "seated", _ => "standing" };
+    public string Family =>
+        Strain switch
+        {
+            Strain.Lying => "reclining",
+            Strain.Seated => Shows.Contains("kneeling") ? "kneeling" : "seated",
+            _ => "standing",
+        };
 
     /// <summary>What a term should have shown of the figure, its family first.</summary>
     public IEnumerable<string> Traits => Shows.Where(s => s != "kneeling").Prepend(Family);
 
-    public static StudioPose Of(Pose p) => new(p.Id, p.Name, Enum.Parse<Strain>(p.Strain.Replace("-", ""), ignoreCase: true))
-    {
-        Level = Enum.Parse<Level>(p.Level, ignoreCase: true), Purposes = p.Purposes, Parts = p.Parts, Shows = p.Shows ?? [], Trouble = p.Trouble,
-    };
+    public static StudioPose Of(Pose p) =>
+        new(p.Id, p.Name, Enum.Parse<Strain>(p.Strain.Replace("-", ""), ignoreCase: true))
+        {
+            Level = Enum.Parse<Level>(p.Level, ignoreCase: true),
+            Purposes = p.Purposes,
+            Parts = p.Parts,
+            Shows = p.Shows ?? [],
+            Trouble = p.Trouble,
+        };
 }
 
 /// <summary>The studio's poses, as the planner chooses among them.</summary>
@@ -33,7 +44,8 @@ public static class PoseLibrary
     public static IReadOnlyList<string> Parts { get; } = [.. Studio.SelectMany(p => p.Parts).Distinct().Order(StringComparer.Ordinal)];
 
     /// <summary>Everything that a term should have shown: the four ways of resting on the ground, and what makes a pose teach.</summary>
-    public static IReadOnlyList<string> Traits { get; } = ["standing", "seated", "kneeling", "reclining", "weight-shift", "twist", "arms-up", "foreshortened", "overlap"];
+    public static IReadOnlyList<string> Traits { get; } =
+    ["standing", "seated", "kneeling", "reclining", "weight-shift", "twist", "arms-up", "foreshortened", "overlap"];
 
     private static readonly Dictionary<string, StudioPose> ById = Studio.ToDictionary(p => p.Id);
 
@@ -49,7 +61,16 @@ public static class PoseLibrary
 
     public static IEnumerable<StudioPose> Of(PlanRequest request) => Studio.Concat(request.OwnPoses);
 
-    public static string Word(string trait) => trait switch { "weight-shift" => "weight on one leg", "arms-up" => "arms raised", "foreshortened" => "a foreshortened limb", "overlap" => "limbs before limbs", "twist" => "a twist", _ => trait };
+    public static string Word(string trait) =>
+        trait switch
+        {
+            "weight-shift" => "weight on one leg",
+            "arms-up" => "arms raised",
+            "foreshortened" => "a foreshortened limb",
+            "overlap" => "limbs before limbs",
+            "twist" => "a twist",
+            _ => trait,
+        };
 }
 
 /// <summary>What one earlier meeting held, as far as the next one's poses depend on it.</summary>
@@ -58,5 +79,6 @@ public static class PoseLibrary
 public sealed record PastMeeting(int WeeksAgo, IReadOnlyList<string> Poses, string? LongPose = null)
 {
     /// <summary>A meeting by its timetable.</summary>
-    public static PastMeeting Of(int weeksAgo, Proposal plan) => new(weeksAgo, [.. plan.Items.SelectMany(i => i.PoseIds).Distinct()], plan.Sitter);
+    public static PastMeeting Of(int weeksAgo, Proposal plan) =>
+        new(weeksAgo, [.. plan.Items.SelectMany(i => i.PoseIds).Distinct()], plan.Sitter);
 }

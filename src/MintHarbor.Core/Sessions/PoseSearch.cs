@@ -8,7 +8,18 @@ namespace MintHarbor.Core.Sessions;
 /// <param name="Only">The strain that it must have; null for any that fits.</param>
 /// <param name="Free">May be changed: neither kept by the instructor nor a period of the long pose.</param>
 /// <param name="GoesOn">A later period of a pose that was counted already.</param>
-internal sealed record PoseSlot(int Item, int Index, double Minutes, string? Exercise, bool Fresh, Strain? Only, bool Free, bool GoesOn, StudioPose Pose, Strain Strain);
+internal sealed record PoseSlot(
+    int Item,
+    int Index,
+    double Minutes,
+    string? Exercise,
+    bool Fresh,
+    Strain? Only,
+    bool Free,
+    bool GoesOn,
+    StudioPose Pose,
+    Strain Strain
+);
 
 /// <summary>Makes a choice of poses better, one pose, one exchange, or two neighbours at a time, until no step adds a point; and says how much
 /// the best choice of all could have at most.</summary>
@@ -40,23 +51,36 @@ internal sealed class PoseSearch
         shown = new int[chooser.Count];
         beside = new double[chooser.Count, chooser.Count];
         for (var p = 0; p < chooser.Count; p++)
-            for (var q = 0; q < chooser.Count; q++) beside[p, q] = p == q ? PoseChooser.SameFamily + PoseChooser.Again : chooser[p].Family == chooser[q].Family ? PoseChooser.SameFamily : 0;
+        for (var q = 0; q < chooser.Count; q++)
+            beside[p, q] =
+                p == q ? PoseChooser.SameFamily + PoseChooser.Again
+                : chooser[p].Family == chooser[q].Family ? PoseChooser.SameFamily
+                : 0;
         points = new double[slots.Count][];
         for (var s = 0; s < slots.Count; s++)
         {
             if (slots[s].Free && now[s] >= 0)
             {
                 free.Add(s);
-                points[s] = [.. Enumerable.Range(0, chooser.Count).Select(p => May(slots[s], p) ? chooser.Alone(p, slots[s].Minutes, false, slots[s].Exercise) : double.NegativeInfinity)];
+                points[s] =
+                [
+                    .. Enumerable
+                        .Range(0, chooser.Count)
+                        .Select(p =>
+                            May(slots[s], p) ? chooser.Alone(p, slots[s].Minutes, false, slots[s].Exercise) : double.NegativeInfinity
+                        ),
+                ];
             }
-            else if (now[s] >= 0 && !slots[s].GoesOn) shown[now[s]]++;
+            else if (now[s] >= 0 && !slots[s].GoesOn)
+                shown[now[s]]++;
         }
         // What had to be eased below what its line asks for stays as it is.
         free.RemoveAll(s => double.IsNegativeInfinity(points[s][now[s]]));
         loose = [.. Enumerable.Range(0, slots.Count).Select(free.Contains)];
     }
 
-    private bool May(PoseSlot s, int p) => s.Only is { } only ? chooser[p].Strain == only : rules.Limit(chooser[p].Strain).LimitMinutes >= s.Minutes - Tiny;
+    private bool May(PoseSlot s, int p) =>
+        s.Only is { } only ? chooser[p].Strain == only : rules.Limit(chooser[p].Strain).LimitMinutes >= s.Minutes - Tiny;
 
     /// <summary>Points of the free slots together: each alone, less what repeats tonight and what stands beside its like.</summary>
     public double Points()
@@ -66,7 +90,8 @@ internal sealed class PoseSearch
         foreach (var s in free)
         {
             sum += points[s][now[s]] - (PoseChooser.Again * count[now[s]]++) - Beside(s - 1, s);
-            if (s + 1 < slots.Count && !loose[s + 1]) sum -= Beside(s, s + 1);
+            if (s + 1 < slots.Count && !loose[s + 1])
+                sum -= Beside(s, s + 1);
         }
         return sum;
     }
@@ -76,9 +101,11 @@ internal sealed class PoseSearch
     {
         var broken = Broken();
         var count = (int[])shown.Clone();
-        foreach (var s in free) count[now[s]]++;
+        foreach (var s in free)
+            count[now[s]]++;
         // Each round ends better than it began, or ends the search; forty is never reached.
-        for (var (round, better) = (0, true); better && round < 40; round++) better = Replace(count, broken) | Exchange(broken) || ReplaceTwo(count, broken);
+        for (var (round, better) = (0, true); better && round < 40; round++)
+            better = Replace(count, broken) | Exchange(broken) || ReplaceTwo(count, broken);
         return [.. slots.Select((s, n) => loose[n] ? s with { Pose = chooser[now[n]], Strain = strain[n] } : s)];
     }
 
@@ -91,10 +118,12 @@ internal sealed class PoseSearch
             for (var p = 0; p < chooser.Count; p++)
             {
                 var q = now[s];
-                if (p == q || double.IsNegativeInfinity(points[s][p])) continue;
+                if (p == q || double.IsNegativeInfinity(points[s][p]))
+                    continue;
                 var gain = points[s][p] - points[s][q] - (PoseChooser.Again * (count[p] - count[q] + 1)) + Around(s);
                 Put(s, p);
-                if (gain - Around(s) <= Tiny || Broken() > broken) Put(s, q);
+                if (gain - Around(s) <= Tiny || Broken() > broken)
+                    Put(s, q);
                 else
                 {
                     better = true;
@@ -116,7 +145,8 @@ internal sealed class PoseSearch
             {
                 var (s, t) = (free[a], free[b]);
                 var (p, q) = (now[s], now[t]);
-                if (p == q || double.IsNegativeInfinity(points[s][q]) || double.IsNegativeInfinity(points[t][p])) continue;
+                if (p == q || double.IsNegativeInfinity(points[s][q]) || double.IsNegativeInfinity(points[t][p]))
+                    continue;
                 // Two side by side stand beside each other before and after.
                 var gain = points[s][q] + points[t][p] - points[s][p] - points[t][q] + Around(s) + Around(t);
                 Put(s, q);
@@ -149,15 +179,18 @@ internal sealed class PoseSearch
                 var best = Two(s, t, count);
                 for (var p = 0; p < chooser.Count; p++)
                 {
-                    if (double.IsNegativeInfinity(points[s][p])) continue;
+                    if (double.IsNegativeInfinity(points[s][p]))
+                        continue;
                     Put(s, p);
                     for (var q = 0; q < chooser.Count; q++)
                     {
                         // What costs nothing yet and is no better can't become better; minus infinity never is.
-                        if (points[s][p] + points[t][q] <= best + Tiny) continue;
+                        if (points[s][p] + points[t][q] <= best + Tiny)
+                            continue;
                         Put(t, q);
                         var worth = Two(s, t, count);
-                        if (worth <= best + Tiny || Broken() > broken) continue;
+                        if (worth <= best + Tiny || Broken() > broken)
+                            continue;
                         (best, bestS, bestT, better) = (worth, p, q, true);
                     }
                 }
@@ -172,7 +205,12 @@ internal sealed class PoseSearch
 
     /// <summary>What two slots are worth with their poses, those counted that the others show.</summary>
     private double Two(int s, int t, int[] count) =>
-        points[s][now[s]] + points[t][now[t]] - (PoseChooser.Again * (count[now[s]] + count[now[t]] + (now[s] == now[t] ? 1 : 0))) - Around(s) - Around(t) + (t == s + 1 ? Beside(s, t) : 0);
+        points[s][now[s]]
+        + points[t][now[t]]
+        - (PoseChooser.Again * (count[now[s]] + count[now[t]] + (now[s] == now[t] ? 1 : 0)))
+        - Around(s)
+        - Around(t)
+        + (t == s + 1 ? Beside(s, t) : 0);
 
     private void Put(int s, int p) => (now[s], strain[s]) = (p, chooser[p].Strain);
 
@@ -180,7 +218,8 @@ internal sealed class PoseSearch
 
     private double Beside(int s, int t)
     {
-        if (s < 0 || t >= slots.Count || now[s] < 0 || now[t] < 0) return 0;
+        if (s < 0 || t >= slots.Count || now[s] < 0 || now[t] < 0)
+            return 0;
         return beside[now[s], now[t]];
     }
 
@@ -191,11 +230,13 @@ internal sealed class PoseSearch
         var broken = 0;
         for (var s = 0; s < slots.Count; s++)
         {
-            if (slots[s].Fresh) count.Clear();
+            if (slots[s].Fresh)
+                count.Clear();
             for (var k = 0; k < count.Length; k++)
             {
                 count[k] = k <= (int)strain[s] ? count[k] + slots[s].Minutes : 0;
-                if (k <= (int)strain[s] && count[k] > rules.Limit((Strain)k).LimitMinutes + Tiny) broken++;
+                if (k <= (int)strain[s] && count[k] > rules.Limit((Strain)k).LimitMinutes + Tiny)
+                    broken++;
             }
         }
         return broken;
@@ -205,17 +246,27 @@ internal sealed class PoseSearch
     /// before, solved exactly (the assignment problem), where nothing is minded of what stands side by side or how strains add up.</summary>
     public double Bound()
     {
-        if (free.Count == 0) return 0;
+        if (free.Count == 0)
+            return 0;
         var allowed = free.Select(s => points[s].Where(double.IsFinite).ToList()).ToList();
         // Beyond so many copies another pose is always worth more, however unlike their points.
-        var copies = Math.Min(free.Count, (int)Math.Ceiling((double)free.Count / allowed.Min(a => a.Count)) + (int)Math.Ceiling((allowed.Max(a => a.Max()) - allowed.Min(a => a.Min())) / PoseChooser.Again) + shown.Max() + 1);
+        var copies = Math.Min(
+            free.Count,
+            (int)Math.Ceiling((double)free.Count / allowed.Min(a => a.Count))
+                + (int)Math.Ceiling((allowed.Max(a => a.Max()) - allowed.Min(a => a.Min())) / PoseChooser.Again)
+                + shown.Max()
+                + 1
+        );
         var cost = new double[free.Count, Math.Max(free.Count, chooser.Count * copies)];
         for (var i = 0; i < free.Count; i++)
         {
             for (var j = 0; j < cost.GetLength(1); j++)
             {
                 var p = j / copies;
-                cost[i, j] = p < chooser.Count && double.IsFinite(points[free[i]][p]) ? (PoseChooser.Again * (shown[p] + (j % copies))) - points[free[i]][p] : 1e6;
+                cost[i, j] =
+                    p < chooser.Count && double.IsFinite(points[free[i]][p])
+                        ? (PoseChooser.Again * (shown[p] + (j % copies))) - points[free[i]][p]
+                        : 1e6;
             }
         }
         var given = Assignment.Solve(cost);

@@ -22,7 +22,8 @@ internal static class Programme
     public static (List<PlanItem> Items, List<Cannot> Missing)? Fill(PlanRequest r, PlanShape shape, List<PlanItem> cut)
     {
         var open = cut.Where(IsOpen).ToList();
-        if (Shapes.Roles(shape, r, cut, open, Ladder.Default) is not { } roles) return null;
+        if (Shapes.Roles(shape, r, cut, open, Ladder.Default) is not { } roles)
+            return null;
         var items = new List<PlanItem>();
         var stage = 0;
         var second = false;
@@ -45,13 +46,15 @@ internal static class Programme
                 _ => Short(r, i.At, i.Minutes, stage),
             };
             // The second long pose begins its own count of periods.
-            if (role == Role.Second && !second) (pieces, second) = ([.. pieces.Select((p, k) => k == 0 && p.Exercise == "sitting" ? p with { Period = 1 } : p)], true);
+            if (role == Role.Second && !second)
+                (pieces, second) = ([.. pieces.Select((p, k) => k == 0 && p.Exercise == "sitting" ? p with { Period = 1 } : p)], true);
             items.AddRange(pieces.Select(p => Settle(r, p)));
             stage++;
         }
         var missing = new List<Cannot>();
         foreach (var id in r.Include.Distinct().Where(id => items.All(i => i.Exercise != id)))
-            if (!Put(r, items, Exercises.Get(id))) missing.Add(NoRoom(id, items));
+            if (!Put(r, items, Exercises.Get(id)))
+                missing.Add(NoRoom(id, items));
         return (Number(items), missing);
     }
 
@@ -61,13 +64,18 @@ internal static class Programme
     {
         var e = Exercises.Get(id);
         var longest = items.Where(i => i.Kind == ItemKind.Exercise && !i.Held).Select(i => i.Minutes).DefaultIfEmpty(0).Max();
-        return new("include", $"{e.Name} wants {e.MinutesText}; the longest open stretch has {Say.Minutes(longest)}.", new Dictionary<string, object?> { ["minutes"] = longest });
+        return new(
+            "include",
+            $"{e.Name} wants {e.MinutesText}; the longest open stretch has {Say.Minutes(longest)}.",
+            new Dictionary<string, object?> { ["minutes"] = longest }
+        );
     }
 
     private static IEnumerable<PlanItem> Long(PlanRequest r, double at, double minutes)
     {
         // On a rung of the ladder a short stretch goes on with the same pose: nothing quick is slipped in.
-        if (minutes >= 5 || (r.Approach == Approach.LongFirst && r.Rung is not null)) return [Item(at, minutes, "sitting", 1)];
+        if (minutes >= 5 || (r.Approach == Approach.LongFirst && r.Rung is not null))
+            return [Item(at, minutes, "sitting", 1)];
         return Sets(at, minutes, 0, beginner: false);
     }
 
@@ -75,22 +83,40 @@ internal static class Programme
     {
         var e = Exercises.Get(r.Weak.Select(Mends).FirstOrDefault(x => x is not null) ?? Turning[r.Purpose]);
         var own = Math.Clamp(10, e.MinMinutes, e.MaxMinutes);
-        if (minutes < own) return Short(r, at, minutes, stage);
-        if (minutes - own < 4 && minutes <= e.MaxMinutes) own = minutes;
-        return [.. Sets(at, minutes - own, 2, r.Level == Level.Beginner), .. e.Id == "timed-study-set" ? Study(at + minutes - own, own) : [Item(at + minutes - own, own, e.Id, 1)]];
+        if (minutes < own)
+            return Short(r, at, minutes, stage);
+        if (minutes - own < 4 && minutes <= e.MaxMinutes)
+            own = minutes;
+        return
+        [
+            .. Sets(at, minutes - own, 2, r.Level == Level.Beginner),
+            .. e.Id == "timed-study-set" ? Study(at + minutes - own, own) : [Item(at + minutes - own, own, e.Id, 1)],
+        ];
     }
 
     /// <summary>The exercise that mends what the class's sheets break most, where one fits a single stretch.</summary>
     private static string? Mends(string rule) =>
-        Faults.All.FirstOrDefault(f => f.Rule == rule && f.Exercise is not null && Exercises.Get(f.Exercise) is { NeedsSubject: true, MaxMinutes: >= 10 })?.Exercise;
+        Faults
+            .All.FirstOrDefault(f =>
+                f.Rule == rule && f.Exercise is not null && Exercises.Get(f.Exercise) is { NeedsSubject: true, MaxMinutes: >= 10 }
+            )
+            ?.Exercise;
 
     /// <summary>The teacher varies the time, so that scope and size must be fitted to it: a short one, the longest, one between.
     /// In shares of 2 : 5 : 3, whole minutes, the longest taking what is left over.</summary>
     private static List<PlanItem> Study(double at, double minutes)
     {
-        double first = Math.Max(1, Math.Floor(minutes * 0.2)), last = Math.Max(1, Math.Floor(minutes * 0.3)), middle = minutes - first - last;
-        if (minutes < 4) return [Item(at, minutes, "timed-study-set", 1)];
-        return [Item(at, first, "timed-study-set", 1), Item(at + first, middle, "timed-study-set", 1), Item(at + first + middle, last, "timed-study-set", 1)];
+        double first = Math.Max(1, Math.Floor(minutes * 0.2)),
+            last = Math.Max(1, Math.Floor(minutes * 0.3)),
+            middle = minutes - first - last;
+        if (minutes < 4)
+            return [Item(at, minutes, "timed-study-set", 1)];
+        return
+        [
+            Item(at, first, "timed-study-set", 1),
+            Item(at + first, middle, "timed-study-set", 1),
+            Item(at + first + middle, last, "timed-study-set", 1),
+        ];
     }
 
     /// <summary>Gesture, then the same kind of pose as one mass, again and again.</summary>
@@ -98,8 +124,13 @@ internal static class Programme
     {
         var half = Math.Floor(minutes / 2);
         var mass = minutes - half >= 4 ? Math.Floor((minutes - half) / 3) * 3 : 0;
-        if (r.Level == Level.Beginner && mass >= 6) mass -= 3;
-        return [.. Sets(at, minutes - mass, Math.Min(1, stage), r.Level == Level.Beginner), .. mass > 0 ? [Item(at + minutes - mass, mass, "mass", (int)(mass / 3))] : Array.Empty<PlanItem>()];
+        if (r.Level == Level.Beginner && mass >= 6)
+            mass -= 3;
+        return
+        [
+            .. Sets(at, minutes - mass, Math.Min(1, stage), r.Level == Level.Beginner),
+            .. mass > 0 ? [Item(at + minutes - mass, mass, "mass", (int)(mass / 3))] : Array.Empty<PlanItem>(),
+        ];
     }
 
     /// <summary>Poses that grow from stretch to stretch: about 1, 2, 5, 10 minutes, then one to a stretch.</summary>
@@ -107,30 +138,54 @@ internal static class Programme
     {
         double[] steps = [1, 2, 5, 10];
         var step = stages > steps.Length ? stage : stage + (steps.Length - stages) / 2;
-        if (step >= steps.Length) return Long(r, at, minutes);
+        if (step >= steps.Length)
+            return Long(r, at, minutes);
         var length = r.Level == Level.Beginner && step == 0 ? 2 : steps[step];
         var count = Math.Max(1, (int)Math.Round(minutes / length));
         var each = minutes / count;
-        if (length < 10 && each <= 5) return Sets(at, minutes, step == 0 ? 0 : step == 1 ? 1 : 3, r.Level == Level.Beginner);
-        if (each < 5) return Sets(at, minutes, 3, false);
-        var exercise = each switch { 10 => "core-first", < 10 => "timed-study-set", _ => "sitting" };
+        if (length < 10 && each <= 5)
+            return Sets(
+                at,
+                minutes,
+                step == 0 ? 0
+                    : step == 1 ? 1
+                    : 3,
+                r.Level == Level.Beginner
+            );
+        if (each < 5)
+            return Sets(at, minutes, 3, false);
+        var exercise = each switch
+        {
+            10 => "core-first",
+            < 10 => "timed-study-set",
+            _ => "sitting",
+        };
         return Enumerable.Range(0, count).Select(k => Item(at + (k * minutes / count), each, exercise, 1));
     }
 
     private static List<PlanItem> Short(PlanRequest r, double at, double minutes, int stage)
     {
-        if (minutes < 10 || stage > 0) return [.. Sets(at, minutes, stage, r.Level == Level.Beginner)];
+        if (minutes < 10 || stage > 0)
+            return [.. Sets(at, minutes, stage, r.Level == Level.Beginner)];
         // Poses that lengthen: about half the stretch in single minutes, the rest in twos.
         var ones = r.Level == Level.Beginner ? Math.Floor(minutes * 0.3) : Math.Min(10, Math.Floor(minutes / 2));
-        if ((minutes - ones) % 2 != 0) ones++;
+        if ((minutes - ones) % 2 != 0)
+            ones++;
         return [.. Sets(at, ones, 0, false), .. Sets(at + ones, minutes - ones, 1, false)];
     }
 
     /// <summary>A set of equal poses that fills the minutes exactly: gesture at first, mass later on.</summary>
     private static IEnumerable<PlanItem> Sets(double at, double minutes, int stage, bool beginner)
     {
-        if (minutes <= 0) yield break;
-        double[] lengths = stage switch { 0 => beginner ? [2, 1] : [1, 2], 1 => [2, 1], 2 => [3, 2], _ => [5, 4, 3, 2] };
+        if (minutes <= 0)
+            yield break;
+        double[] lengths = stage switch
+        {
+            0 => beginner ? [2, 1] : [1, 2],
+            1 => [2, 1],
+            2 => [3, 2],
+            _ => [5, 4, 3, 2],
+        };
         var length = lengths.FirstOrDefault(l => minutes % l == 0 && minutes / l >= (stage > 0 ? 2 : 1));
         if (length > 0)
         {
@@ -140,18 +195,25 @@ internal static class Programme
         var whole = Math.Floor(minutes);
         if (whole >= 1 && whole != minutes)
         {
-            foreach (var i in Sets(at, whole, stage, beginner)) yield return i;
+            foreach (var i in Sets(at, whole, stage, beginner))
+                yield return i;
             yield return Item(at + whole, minutes - whole, "gesture", 1);
             yield break;
         }
         yield return minutes > 12 || minutes < 1 ? Split(at, minutes) : Item(at, minutes, "gesture", (int)minutes);
-        if (minutes > 12) yield return Item(at + 3, minutes - 3, "gesture", (int)((minutes - 3) / 2));
+        if (minutes > 12)
+            yield return Item(at + 3, minutes - 3, "gesture", (int)((minutes - 3) / 2));
 
         static PlanItem Split(double at, double minutes) => minutes < 1 ? Item(at, minutes, "gesture", 1) : Item(at, 3, "gesture", 3);
     }
 
     private static PlanItem Item(double at, double minutes, string exercise, int poses) =>
-        new(at, minutes, ItemKind.Exercise) { Exercise = exercise, Poses = poses, PoseMinutes = minutes / poses };
+        new(at, minutes, ItemKind.Exercise)
+        {
+            Exercise = exercise,
+            Poses = poses,
+            PoseMinutes = minutes / poses,
+        };
 
     /// <summary>Fills in what follows from the exercise and the model: posed or not, draped, how many sheets.</summary>
     private static PlanItem Settle(PlanRequest r, PlanItem i)
@@ -165,7 +227,10 @@ internal static class Programme
             PoseMinutes = i.Minutes / poses,
             Posed = posed,
             Draped = posed && (r.Draped || r.Minors),
-            Sheets = e.Sheets == "one-a-pose" ? 1 : poses >= 6 && i.Minutes / poses <= 1 ? (poses + 1) / 2 : poses,
+            Sheets =
+                e.Sheets == "one-a-pose" ? 1
+                : poses >= 6 && i.Minutes / poses <= 1 ? (poses + 1) / 2
+                : poses,
         };
     }
 
@@ -210,16 +275,29 @@ internal static class Programme
         for (var k = 0; k < items.Count; k++)
         {
             var i = items[k];
-            if (i.Held || i.Kind != ItemKind.Exercise || r.Include.Contains(i.Exercise)) continue;
-            var length = Math.Min(i.Minutes, e.MaxMinutes < 5 ? e.MaxMinutes * Math.Max(1, Math.Floor(Math.Min(10, i.Minutes) / e.MaxMinutes)) : Math.Clamp(10, e.MinMinutes, e.MaxMinutes));
-            if (length < e.MinMinutes) continue;
+            if (i.Held || i.Kind != ItemKind.Exercise || r.Include.Contains(i.Exercise))
+                continue;
+            var length = Math.Min(
+                i.Minutes,
+                e.MaxMinutes < 5
+                    ? e.MaxMinutes * Math.Max(1, Math.Floor(Math.Min(10, i.Minutes) / e.MaxMinutes))
+                    : Math.Clamp(10, e.MinMinutes, e.MaxMinutes)
+            );
+            if (length < e.MinMinutes)
+                continue;
             var poses = Math.Max(1, (int)Math.Ceiling(length / e.MaxMinutes));
             var left = i.Minutes - length;
             var put = e.Id == "timed-study-set" ? Study(i.At, length) : [Item(i.At, length, e.Id, poses)];
             items[k] = Settle(r, put[0]);
             items.InsertRange(k + 1, put.Skip(1).Select(x => Settle(r, x)));
             k += put.Count - 1;
-            if (left > 0) items.InsertRange(k + 1, (left >= 5 && i.Poses == 1 ? [Item(i.At + length, left, i.Exercise!, 1)] : Sets(i.At + length, left, 1, false)).Select(x => Settle(r, x)));
+            if (left > 0)
+                items.InsertRange(
+                    k + 1,
+                    (left >= 5 && i.Poses == 1 ? [Item(i.At + length, left, i.Exercise!, 1)] : Sets(i.At + length, left, 1, false)).Select(
+                        x => Settle(r, x)
+                    )
+                );
             return true;
         }
         return false;
@@ -229,13 +307,35 @@ internal static class Programme
     {
         var work = items.Where(i => i.Kind == ItemKind.Exercise).ToList();
         var shorts = work.Where(i => i.Poses > 1 || (i.PoseMinutes <= 5 && !i.IsLong)).Sum(i => i.Poses);
-        var longest = Series(items).Select(s => s.Sum(i => i.Minutes)).Concat(work.Where(i => !i.IsLong).Select(i => i.PoseMinutes)).DefaultIfEmpty(0).Max();
-        var drawings = work.Sum(i => i.IsLong ? i.Period == 1 ? 1 : 0 : i.Poses);
-        var idea = shape is null ? $"As you laid it: {Say.Plural(drawings, "drawing")}, the longest of {Say.Minutes(longest)}." : string.Format(CultureInfo.InvariantCulture, shape.Idea, Say.Plural(shorts, "short pose"), Say.Minutes(longest), drawings);
-        var givesUp = shape is null ? "" : longest < 40 && shape.Id is "lengthening" or "opener" ? "The long pose stays at block-in." : shape.GivesUp;
-        var paper = work.Where(i => i.Sheets > 0).GroupBy(i => i.Catalogue!.Paper)
-            .Select(g => new PaperNeed(g.Key, g.Sum(i => i.Sheets), g.Sum(i => i.Sheets) * r.Students)).ToList();
-        return new(idea, givesUp, items, facts, paper, Materials.Kit(work, r.Medium)) { Shape = shape?.Id ?? Shapes.Laid, Pay = ModelPay.Of(items, r, r.Pay ?? rules.Pay), Notes = [.. Remarks(r, items)] };
+        var longest = Series(items)
+            .Select(s => s.Sum(i => i.Minutes))
+            .Concat(work.Where(i => !i.IsLong).Select(i => i.PoseMinutes))
+            .DefaultIfEmpty(0)
+            .Max();
+        var drawings = work.Sum(i =>
+            i.IsLong
+                ? i.Period == 1
+                    ? 1
+                    : 0
+                : i.Poses
+        );
+        var idea = shape is null
+            ? $"As you laid it: {Say.Plural(drawings, "drawing")}, the longest of {Say.Minutes(longest)}."
+            : string.Format(CultureInfo.InvariantCulture, shape.Idea, Say.Plural(shorts, "short pose"), Say.Minutes(longest), drawings);
+        var givesUp =
+            shape is null ? ""
+            : longest < 40 && shape.Id is "lengthening" or "opener" ? "The long pose stays at block-in."
+            : shape.GivesUp;
+        var paper = work.Where(i => i.Sheets > 0)
+            .GroupBy(i => i.Catalogue!.Paper)
+            .Select(g => new PaperNeed(g.Key, g.Sum(i => i.Sheets), g.Sum(i => i.Sheets) * r.Students))
+            .ToList();
+        return new(idea, givesUp, items, facts, paper, Materials.Kit(work, r.Medium))
+        {
+            Shape = shape?.Id ?? Shapes.Laid,
+            Pay = ModelPay.Of(items, r, r.Pay ?? rules.Pay),
+            Notes = [.. Remarks(r, items)],
+        };
     }
 
     /// <summary>The periods of each long pose, in order.</summary>
@@ -244,7 +344,8 @@ internal static class Programme
         var all = new List<List<PlanItem>>();
         foreach (var i in items.Where(i => i.Period > 0))
         {
-            if (i.Period == 1 || all.Count == 0) all.Add([]);
+            if (i.Period == 1 || all.Count == 0)
+                all.Add([]);
             all[^1].Add(i);
         }
         return all;
@@ -252,22 +353,47 @@ internal static class Programme
 
     private static IEnumerable<PlanNote> Remarks(PlanRequest r, List<PlanItem> items)
     {
-        var seen = r.History.SelectMany(h => h.Poses).Select(p => PoseLibrary.Find(p, r)).OfType<StudioPose>().SelectMany(p => p.Traits).ToHashSet();
+        var seen = r
+            .History.SelectMany(h => h.Poses)
+            .Select(p => PoseLibrary.Find(p, r))
+            .OfType<StudioPose>()
+            .SelectMany(p => p.Traits)
+            .ToHashSet();
         var said = new HashSet<string>();
         foreach (var run in items.SelectMany(i => i.PoseRuns()))
         {
-            if (PoseLibrary.Find(run.PoseId, r) is not { } pose || !said.Add(pose.Id)) continue;
-            if (pose.Level > r.Level && run.Minutes > 2) yield return new("hard", run.At, $"{pose.Name} is a pose for {Article(pose.Level)} class: {pose.Trouble}.");
+            if (PoseLibrary.Find(run.PoseId, r) is not { } pose || !said.Add(pose.Id))
+                continue;
+            if (pose.Level > r.Level && run.Minutes > 2)
+                yield return new("hard", run.At, $"{pose.Name} is a pose for {Article(pose.Level)} class: {pose.Trouble}.");
         }
         foreach (var series in Series(items))
         {
-            if (series[0].PoseIds is not [var id, ..]) continue;
+            if (series[0].PoseIds is not [var id, ..])
+                continue;
             if (r.History.Where(h => h.LongPose == id).MinBy(h => h.WeeksAgo) is { WeeksAgo: <= 3 } last)
-                yield return new("again", series[0].At, $"{PoseLibrary.Name(id, r)} was the long pose {(last.WeeksAgo == 1 ? "last week" : $"{last.WeeksAgo} weeks ago")} too.");
+                yield return new(
+                    "again",
+                    series[0].At,
+                    $"{PoseLibrary.Name(id, r)} was the long pose {(last.WeeksAgo == 1 ? "last week" : $"{last.WeeksAgo} weeks ago")} too."
+                );
         }
-        var fresh = items.SelectMany(i => i.PoseIds).Select(p => PoseLibrary.Find(p, r)).OfType<StudioPose>().SelectMany(p => p.Traits).Distinct().Where(t => !seen.Contains(t)).ToList();
-        if (r.History.Count > 0 && fresh.Count > 0) yield return new("new", null, $"Shown for the first time this term: {Say.List([.. fresh.Select(PoseLibrary.Word)])}.");
-        if (r is { Medium: "charcoal", Level: Level.Beginner }) yield return new("medium", null, "Schools differ: charcoal from day one, broad and without sharpening; or graphite until proportion holds, since charcoal is imprecise and smears.");
+        var fresh = items
+            .SelectMany(i => i.PoseIds)
+            .Select(p => PoseLibrary.Find(p, r))
+            .OfType<StudioPose>()
+            .SelectMany(p => p.Traits)
+            .Distinct()
+            .Where(t => !seen.Contains(t))
+            .ToList();
+        if (r.History.Count > 0 && fresh.Count > 0)
+            yield return new("new", null, $"Shown for the first time this term: {Say.List([.. fresh.Select(PoseLibrary.Word)])}.");
+        if (r is { Medium: "charcoal", Level: Level.Beginner })
+            yield return new(
+                "medium",
+                null,
+                "Schools differ: charcoal from day one, broad and without sharpening; or graphite until proportion holds, since charcoal is imprecise and smears."
+            );
 
         static string Article(Level l) => l == Level.Advanced ? "an advanced" : "an intermediate";
     }

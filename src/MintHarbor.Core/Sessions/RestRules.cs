@@ -21,74 +21,126 @@ public static class RestRules
         facts.Add(Hour(runs, rules));
         facts.Add(Break(items, request, rules));
         facts.Add(AtLeast("set-up", "Set-up", items, ItemKind.SetUp, rules.SetUpMin));
-        if (request.Minutes >= rules.ReviewFromMinutes) facts.Add(AtLeast("review", "Review on the wall", items, ItemKind.Review, rules.ReviewMin));
+        if (request.Minutes >= rules.ReviewFromMinutes)
+            facts.Add(AtLeast("review", "Review on the wall", items, ItemKind.Review, rules.ReviewMin));
         facts.Add(AtLeast("pack-up", "Packing up", items, ItemKind.PackUp, rules.PackUpMin));
-        if (request.Minors) facts.Add(Minors(items, request));
-        if (request.Approach == Approach.LongFirst && request.Rung is not null) facts.Add(Rung(items, request));
+        if (request.Minors)
+            facts.Add(Minors(items, request));
+        if (request.Approach == Approach.LongFirst && request.Rung is not null)
+            facts.Add(Rung(items, request));
         return facts;
     }
 
     private static RuleFact Sum(IReadOnlyList<PlanItem> items, PlanRequest request)
     {
-        double at = 0, gap = 0;
+        double at = 0,
+            gap = 0;
         double? from = null;
         foreach (var i in items)
         {
-            if (Math.Abs(i.At - at) > Tiny && from is null) (gap, from) = (i.At - at, at);
+            if (Math.Abs(i.At - at) > Tiny && from is null)
+                (gap, from) = (i.At - at, at);
             at = i.End;
         }
         var total = items.Sum(i => i.Minutes);
         var holds = from is null && Math.Abs(total - request.Minutes) < Tiny;
-        return new("sum", holds, total, request.Minutes, "min", from,
+        return new(
+            "sum",
+            holds,
+            total,
+            request.Minutes,
+            "min",
+            from,
             holds ? $"The minutes add up: {Say.Number(total, 1)} of {request.Minutes}."
-            : from is null ? $"The minutes add up to {Say.Number(total, 1)}, not {request.Minutes}."
-            : $"At minute {Say.Number(from.Value, 1)} {(gap > 0 ? "nothing is planned for" : "two items overlap by")} {Say.Minutes(Math.Abs(gap))}.")
-        { Because = string.Join(" + ", items.Select(i => Say.Number(i.Minutes, 1))) + $" = {Say.Number(total, 1)} min" };
+                : from is null ? $"The minutes add up to {Say.Number(total, 1)}, not {request.Minutes}."
+                : $"At minute {Say.Number(from.Value, 1)} {(gap > 0 ? "nothing is planned for" : "two items overlap by")} {Say.Minutes(Math.Abs(gap))}."
+        )
+        {
+            Because = string.Join(" + ", items.Select(i => Say.Number(i.Minutes, 1))) + $" = {Say.Number(total, 1)} min",
+        };
     }
 
-    private static bool Breaks(PlanItem i, TimingRules rules) => i.Kind is ItemKind.Rest or ItemKind.Break && i.Minutes >= rules.RestMinutes - Tiny;
+    private static bool Breaks(PlanItem i, TimingRules rules) =>
+        i.Kind is ItemKind.Rest or ItemKind.Break && i.Minutes >= rules.RestMinutes - Tiny;
 
     private static RuleFact Stretch(IReadOnlyList<PlanItem> items, List<Run> runs, TimingRules rules)
     {
-        double used = 0, start = 0, worst = 0;
+        double used = 0,
+            start = 0,
+            worst = 0;
         double? from = null;
         foreach (var i in items)
         {
-            if (Breaks(i, rules)) used = 0;
-            if (!i.Posed) continue;
-            if (used == 0) start = i.At;
+            if (Breaks(i, rules))
+                used = 0;
+            if (!i.Posed)
+                continue;
+            if (used == 0)
+                start = i.At;
             used += i.Minutes;
-            if (used > worst + Tiny) (worst, from) = (used, start);
+            if (used > worst + Tiny)
+                (worst, from) = (used, start);
         }
         var holds = worst <= rules.StretchMinutes + Tiny;
-        return new("rest-stretch", holds, worst, rules.StretchMinutes, "min", runs.Count == 0 ? null : from,
-            $"Longest stretch {Say.Minutes(worst)}; the limit is {Say.Number(rules.StretchMinutes)}.")
-        { Because = $"posed minutes not broken by a rest of {Say.Number(rules.RestMinutes)} min or more ≤ {Say.Number(rules.StretchMinutes)}; {rules.Source}" };
+        return new(
+            "rest-stretch",
+            holds,
+            worst,
+            rules.StretchMinutes,
+            "min",
+            runs.Count == 0 ? null : from,
+            $"Longest stretch {Say.Minutes(worst)}; the limit is {Say.Number(rules.StretchMinutes)}."
+        )
+        {
+            Because =
+                $"posed minutes not broken by a rest of {Say.Number(rules.RestMinutes)} min or more ≤ {Say.Number(rules.StretchMinutes)}; {rules.Source}",
+        };
     }
 
     private static IEnumerable<RuleFact> Strains(IReadOnlyList<PlanItem> items, List<Run> runs, TimingRules rules)
     {
         foreach (var limit in rules.Strains)
         {
-            if (!runs.Any(r => r.Strain == limit.Id)) continue;
-            double used = 0, start = 0, worst = 0;
+            if (!runs.Any(r => r.Strain == limit.Id))
+                continue;
+            double used = 0,
+                start = 0,
+                worst = 0;
             double? from = null;
             // An easier pose or a rest ends the count; set-up, standing back and review do not, to be on the model's side.
             foreach (var i in items)
             {
-                if (i.Kind is ItemKind.Rest or ItemKind.Break) used = 0;
-                if (!i.Posed) continue;
+                if (i.Kind is ItemKind.Rest or ItemKind.Break)
+                    used = 0;
+                if (!i.Posed)
+                    continue;
                 foreach (var r in i.PoseRuns())
                 {
-                    if (r.Strain < limit.Id) { used = 0; continue; }
-                    if (used == 0) start = r.At;
+                    if (r.Strain < limit.Id)
+                    {
+                        used = 0;
+                        continue;
+                    }
+                    if (used == 0)
+                        start = r.At;
                     used += r.Minutes;
-                    if (used > worst + Tiny) (worst, from) = (used, start);
+                    if (used > worst + Tiny)
+                        (worst, from) = (used, start);
                 }
             }
-            yield return new("rest-strain", worst <= limit.LimitMinutes + Tiny, worst, limit.LimitMinutes, "min", from,
-                $"{Capital(limit.Name)} {Say.Number(worst, 1)} of {Say.Minutes(limit.LimitMinutes)} on end.")
-            { Because = $"minutes on end {limit.Name} or harder ≤ {Say.Number(limit.LimitMinutes)}; an easier pose or a rest ends the count; {rules.Source}" };
+            yield return new(
+                "rest-strain",
+                worst <= limit.LimitMinutes + Tiny,
+                worst,
+                limit.LimitMinutes,
+                "min",
+                from,
+                $"{Capital(limit.Name)} {Say.Number(worst, 1)} of {Say.Minutes(limit.LimitMinutes)} on end."
+            )
+            {
+                Because =
+                    $"minutes on end {limit.Name} or harder ≤ {Say.Number(limit.LimitMinutes)}; an easier pose or a rest ends the count; {rules.Source}",
+            };
         }
     }
 
@@ -100,50 +152,91 @@ public static class RestRules
         var joined = new List<Run>();
         foreach (var r in runs)
         {
-            if (joined is [.., var last] && Math.Abs(last.End - r.At) < Tiny) joined[^1] = last with { Minutes = r.End - last.At };
-            else joined.Add(r);
+            if (joined is [.., var last] && Math.Abs(last.End - r.At) < Tiny)
+                joined[^1] = last with { Minutes = r.End - last.At };
+            else
+                joined.Add(r);
         }
         double worst = 0;
         double? from = null;
         foreach (var start in joined.SelectMany(r => new[] { r.At, r.End - 60 }))
         {
             var posed = joined.Sum(r => Math.Max(0, Math.Min(r.End, start + 60) - Math.Max(r.At, start)));
-            if (posed > worst + Tiny) (worst, from) = (posed, Math.Max(0, start));
+            if (posed > worst + Tiny)
+                (worst, from) = (posed, Math.Max(0, start));
         }
-        return new("rest-hour", worst <= rules.HourPosedMinutes + Tiny, worst, rules.HourPosedMinutes, "min", from,
-            $"Posed in any hour {Say.Minutes(worst)} at most, of {Say.Number(rules.HourPosedMinutes)}.")
-        { Because = $"greatest posed time in any 60 minutes ≤ {Say.Number(rules.HourPosedMinutes)}; {rules.Source}" };
+        return new(
+            "rest-hour",
+            worst <= rules.HourPosedMinutes + Tiny,
+            worst,
+            rules.HourPosedMinutes,
+            "min",
+            from,
+            $"Posed in any hour {Say.Minutes(worst)} at most, of {Say.Number(rules.HourPosedMinutes)}."
+        )
+        {
+            Because = $"greatest posed time in any 60 minutes ≤ {Say.Number(rules.HourPosedMinutes)}; {rules.Source}",
+        };
     }
 
     private static RuleFact Break(IReadOnlyList<PlanItem> items, PlanRequest request, TimingRules rules)
     {
         if (request.Minutes <= rules.BreakOverMinutes)
             return new("break", true, 0, 0, "min", null, $"No break needed up to {Say.Minutes(rules.BreakOverMinutes)}.");
-        var fit = items.Where(i => i.Kind == ItemKind.Break).Select(i => (Item: i, Centre: (i.At + (i.Minutes / 2)) / request.Minutes)).ToList();
-        var good = fit.Where(b => b.Item.Minutes >= rules.BreakMinMinutes - Tiny && b.Item.Minutes <= rules.BreakMaxMinutes + Tiny
-            && b.Centre >= rules.BreakFrom - Tiny && b.Centre <= rules.BreakTo + Tiny).Select(b => b.Item).FirstOrDefault();
+        var fit = items
+            .Where(i => i.Kind == ItemKind.Break)
+            .Select(i => (Item: i, Centre: (i.At + (i.Minutes / 2)) / request.Minutes))
+            .ToList();
+        var good = fit.Where(b =>
+                b.Item.Minutes >= rules.BreakMinMinutes - Tiny
+                && b.Item.Minutes <= rules.BreakMaxMinutes + Tiny
+                && b.Centre >= rules.BreakFrom - Tiny
+                && b.Centre <= rules.BreakTo + Tiny
+            )
+            .Select(b => b.Item)
+            .FirstOrDefault();
         var shown = good ?? fit.Select(b => b.Item).FirstOrDefault();
-        var says = good is not null
-            ? $"Break of {Say.Minutes(good.Minutes)}, its middle at {Say.Number(100 * (good.At + (good.Minutes / 2)) / request.Minutes)} % of the meeting."
+        var says =
+            good is not null
+                ? $"Break of {Say.Minutes(good.Minutes)}, its middle at {Say.Number(100 * (good.At + (good.Minutes / 2)) / request.Minutes)} % of the meeting."
             : shown is null ? "A meeting over 90 min has a break, and this one has none."
             : $"The break of {Say.Minutes(shown.Minutes)} has its middle at {Say.Number(100 * (shown.At + (shown.Minutes / 2)) / request.Minutes)} %; 10 to 15 min between 40 and 60 % is wanted.";
         return new("break", good is not null, shown?.Minutes ?? 0, rules.BreakMinMinutes, "min", shown?.At, says)
-        { Because = $"over {Say.Number(rules.BreakOverMinutes)} min: {Say.Number(rules.BreakMinMinutes)}–{Say.Number(rules.BreakMaxMinutes)} min, centre between 40 and 60 %; {rules.Source}" };
+        {
+            Because =
+                $"over {Say.Number(rules.BreakOverMinutes)} min: {Say.Number(rules.BreakMinMinutes)}–{Say.Number(rules.BreakMaxMinutes)} min, centre between 40 and 60 %; {rules.Source}",
+        };
     }
 
     private static RuleFact AtLeast(string id, string name, IReadOnlyList<PlanItem> items, ItemKind kind, double least)
     {
         var found = items.Where(i => i.Kind == kind).ToList();
         var minutes = found.Sum(i => i.Minutes);
-        return new(id, minutes >= least - Tiny, minutes, least, "min", found.FirstOrDefault()?.At,
-            $"{name} {Say.Minutes(minutes)}; {Say.Number(least)} at least.");
+        return new(
+            id,
+            minutes >= least - Tiny,
+            minutes,
+            least,
+            "min",
+            found.FirstOrDefault()?.At,
+            $"{name} {Say.Minutes(minutes)}; {Say.Number(least)} at least."
+        );
     }
 
     private static RuleFact Minors(IReadOnlyList<PlanItem> items, PlanRequest request)
     {
         var bare = items.FirstOrDefault(i => i.Posed && !i.Draped);
-        return new("minors", bare is null, bare is null ? 0 : 1, 0, "undraped poses", bare?.At,
-            bare is null ? "Under 18: every pose is clothed." : $"{bare.Name} is undraped; in a course under 18 only clothed poses, casts and still lifes are allowed.");
+        return new(
+            "minors",
+            bare is null,
+            bare is null ? 0 : 1,
+            0,
+            "undraped poses",
+            bare?.At,
+            bare is null
+                ? "Under 18: every pose is clothed."
+                : $"{bare.Name} is undraped; in a course under 18 only clothed poses, casts and still lifes are allowed."
+        );
     }
 
     /// <summary>Nothing shorter than the rung's least is drawn, the periods of one pose counted together, and nobody sits
@@ -152,16 +245,29 @@ public static class RestRules
     {
         var rung = Ladder.Default.Get(request.Rung!);
         var drawn = items.Where(i => i.Kind == ItemKind.Exercise && (i.Catalogue?.NeedsSubject ?? true)).ToList();
-        var lengths = Programme.Series(drawn).Select(s => (Item: s[0], Minutes: s.Sum(i => i.Minutes))).Concat(drawn.Where(i => i.Period == 0).Select(i => (Item: i, Minutes: i.PoseMinutes))).ToList();
+        var lengths = Programme
+            .Series(drawn)
+            .Select(s => (Item: s[0], Minutes: s.Sum(i => i.Minutes)))
+            .Concat(drawn.Where(i => i.Period == 0).Select(i => (Item: i, Minutes: i.PoseMinutes)))
+            .ToList();
         var shortest = lengths.OrderBy(l => l.Minutes).FirstOrDefault();
         var least = Math.Min(rung.LeastMinutes, drawn.Sum(i => i.Minutes));
         var open = !request.HasLiveModel || rung.Live;
         var holds = open && (shortest.Item is null || shortest.Minutes >= least - Tiny);
-        return new("rung", holds, shortest.Minutes, least, "min", holds ? null : shortest.Item?.At,
+        return new(
+            "rung",
+            holds,
+            shortest.Minutes,
+            least,
+            "min",
+            holds ? null : shortest.Item?.At,
             !open ? $"The rung '{rung.Name}' draws casts and objects; a live model is not open yet."
-            : holds ? $"On the rung '{rung.Name}' this meeting is open: nothing under {Say.Minutes(least)}."
-            : $"{shortest.Item!.Name} of {Say.Minutes(shortest.Minutes)} lies under the rung '{rung.Name}': {Say.Minutes(least)} at least.")
-        { Because = $"shortest pose, the periods of one counted together ≥ {Say.Number(least, 1)} min; {Ladder.Default.Source}" };
+                : holds ? $"On the rung '{rung.Name}' this meeting is open: nothing under {Say.Minutes(least)}."
+                : $"{shortest.Item!.Name} of {Say.Minutes(shortest.Minutes)} lies under the rung '{rung.Name}': {Say.Minutes(least)} at least."
+        )
+        {
+            Because = $"shortest pose, the periods of one counted together ≥ {Say.Number(least, 1)} min; {Ladder.Default.Source}",
+        };
     }
 
     private static string Capital(string s) => char.ToUpperInvariant(s[0]) + s[1..];

@@ -21,16 +21,20 @@ public sealed record TermDate(LocalDate Date, string? Why);
 /// <param name="Count">Meetings wanted; dates that fall out are made up at the end.</param>
 public sealed record WeeklyRule(LocalDate First, LocalTime At, int Minutes, int Every, int Count)
 {
-    public const int MostCount = 60, MostLooks = 200;
+    public const int MostCount = 60,
+        MostLooks = 200;
 
     /// <summary>The rule's dates in order until the count is full: those with a meeting, and between them those that fall out, with why.</summary>
     /// <returns>Fewer meetings than wanted when two hundred dates of the rule don't hold that many.</returns>
     /// <exception cref="InputException">A count or interval that can't be.</exception>
     public IReadOnlyList<TermDate> Dates(IReadOnlyList<DaysOff> off, IReadOnlyList<Booking> bookings)
     {
-        if (Count is < 1 or > MostCount) throw new InputException($"{Count} meetings", "count", $"1 to {MostCount}");
-        if (Every is < 1 or > 8) throw new InputException($"every {Every} weeks", "every", "1 to 8 weeks");
-        if (Minutes is < Planner.LeastMinutes or > Planner.MostMinutes) throw new InputException($"a meeting of {Minutes} min", "minutes", $"{Planner.LeastMinutes} to {Planner.MostMinutes}");
+        if (Count is < 1 or > MostCount)
+            throw new InputException($"{Count} meetings", "count", $"1 to {MostCount}");
+        if (Every is < 1 or > 8)
+            throw new InputException($"every {Every} weeks", "every", "1 to 8 weeks");
+        if (Minutes is < Planner.LeastMinutes or > Planner.MostMinutes)
+            throw new InputException($"a meeting of {Minutes} min", "minutes", $"{Planner.LeastMinutes} to {Planner.MostMinutes}");
         var dates = new List<TermDate>();
         var met = 0;
         for (var n = 0; n < MostLooks && met < Count; n++)
@@ -38,7 +42,8 @@ public sealed record WeeklyRule(LocalDate First, LocalTime At, int Minutes, int 
             var date = First.PlusWeeks(n * Every);
             var why = Taken(date + At, Minutes, off, bookings);
             dates.Add(new(date, why));
-            if (why is null) met++;
+            if (why is null)
+                met++;
         }
         return dates;
     }
@@ -47,6 +52,11 @@ public sealed record WeeklyRule(LocalDate First, LocalTime At, int Minutes, int 
     public static string? Taken(LocalDateTime from, int minutes, IReadOnlyList<DaysOff> off, IReadOnlyList<Booking> bookings)
     {
         var to = from.PlusMinutes(minutes);
-        return off.FirstOrDefault(o => o.Covers(from.Date))?.Name ?? bookings.FirstOrDefault(b => b.From < to && b.To > from) switch { { } b => $"the room is taken: {b.Name}", _ => null };
+        return off.FirstOrDefault(o => o.Covers(from.Date))?.Name
+            ?? bookings.FirstOrDefault(b => b.From < to && b.To > from) switch
+            {
+                { } b => $"the room is taken: {b.Name}",
+                _ => null,
+            };
     }
 }

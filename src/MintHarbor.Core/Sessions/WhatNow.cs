@@ -8,7 +8,12 @@ namespace MintHarbor.Core.Sessions;
 public sealed record Offer(string Id, string Idea, IReadOnlyList<string> Drops, IReadOnlyList<RunItem> Rest);
 
 /// <summary>What breaks into an evening: the model unwell, the fire bell, the lamp out.</summary>
-public enum Interruption { Unwell, Fire, Lamp }
+public enum Interruption
+{
+    Unwell,
+    Fire,
+    Lamp,
+}
 
 /// <summary>Plans what remains of a running meeting again. Late, early or interrupted come to the same: the minutes left to
 /// the end differ from those still planned, and somebody must give or get the difference. A rest is never among the
@@ -17,7 +22,9 @@ public static class WhatNow
 {
     /// <summary>Differences under this many minutes are not worth asking about.</summary>
     public const double Worth = 1;
-    private const double Tiny = 1e-6, ShortestSitting = 5, LongestReview = 45;
+    private const double Tiny = 1e-6,
+        ShortestSitting = 5,
+        LongestReview = 45;
 
     /// <summary>Minutes that the plan is behind the clock; negative when it is ahead. Zero before the start and after the end.</summary>
     public static double Behind(ClockReading reading, double minutesLeft) => reading.Current is null ? 0 : Remaining(reading) - minutesLeft;
@@ -31,33 +38,49 @@ public static class WhatNow
     {
         rules ??= TimingRules.Default;
         var behind = Behind(reading, minutesLeft);
-        if (reading.Current is null || Math.Abs(behind) < Worth || minutesLeft < 1) return [];
+        if (reading.Current is null || Math.Abs(behind) < Worth || minutesLeft < 1)
+            return [];
         var offers = new List<Offer>();
-        foreach (var (id, late, early) in new[]
-        {
-            ("long", "The long pose gives the minutes.", "The long pose gets the minutes."),
-            ("short", "The short poses give the minutes.", "More short poses."),
-            ("room", "Review and packing up give the minutes.", "A longer review on the wall."),
-        })
+        foreach (
+            var (id, late, early) in new[]
+            {
+                ("long", "The long pose gives the minutes.", "The long pose gets the minutes."),
+                ("short", "The short poses give the minutes.", "More short poses."),
+                ("room", "Review and packing up give the minutes.", "A longer review on the wall."),
+            }
+        )
         {
             var draft = new Draft(request, reading, minutesLeft, rules);
-            if (behind > 0 ? !draft.Give(behind, id) : !draft.Get(-behind, id)) continue;
+            if (behind > 0 ? !draft.Give(behind, id) : !draft.Get(-behind, id))
+                continue;
             var says = draft.Says();
-            if (says.Count > 0 && offers.All(o => !o.Drops.SequenceEqual(says))) offers.Add(new(id, behind > 0 ? late : early, says, draft.Rest()));
+            if (says.Count > 0 && offers.All(o => !o.Drops.SequenceEqual(says)))
+                offers.Add(new(id, behind > 0 ? late : early, says, draft.Rest()));
         }
         return offers;
     }
 
     /// <summary>Ways to go on when the evening is broken into, each proved like the others: a pause that somebody pays for, going on
     /// without what is gone, or the wall at once. The line that runs ends here.</summary>
-    public static IReadOnlyList<Offer> Interrupted(Interruption what, PlanRequest request, ClockReading reading, double minutesLeft, TimingRules? rules = null)
+    public static IReadOnlyList<Offer> Interrupted(
+        Interruption what,
+        PlanRequest request,
+        ClockReading reading,
+        double minutesLeft,
+        TimingRules? rules = null
+    )
     {
         rules ??= TimingRules.Default;
-        if (reading.Current is not { } current || minutesLeft < 1) return [];
+        if (reading.Current is not { } current || minutesLeft < 1)
+            return [];
         var into = reading.SecondsIntoItem / 60;
         List<RunItem> ended = into > 0.01 ? [current with { Minutes = into }] : [];
         var left = current.Minutes - into;
-        List<RunItem> rest = [.. left > 0.01 ? [current with { Minutes = left, Item = Shortened(current.Item, left) }] : Array.Empty<RunItem>(), .. reading.Timeline.Skip(reading.Index + 1)];
+        List<RunItem> rest =
+        [
+            .. left > 0.01 ? [current with { Minutes = left, Item = Shortened(current.Item, left) }] : Array.Empty<RunItem>(),
+            .. reading.Timeline.Skip(reading.Index + 1),
+        ];
         var held = reading.Timeline.Take(reading.Index).Concat(ended).ToList();
         var offers = new List<Offer>();
         void Add(string id, string idea, IReadOnlyList<RunItem> lines, IReadOnlyList<string> orders)
@@ -67,7 +90,8 @@ public static class WhatNow
             foreach (var order in orders)
             {
                 var draft = new Draft(request, from, minutesLeft, rules);
-                if (!(behind > Tiny ? draft.Give(behind, order) : draft.Get(Math.Max(0, -behind), order))) continue;
+                if (!(behind > Tiny ? draft.Give(behind, order) : draft.Get(Math.Max(0, -behind), order)))
+                    continue;
                 offers.Add(new(id, idea, draft.Says() is { Count: > 0 } says ? says : ["nothing is dropped"], [.. ended, .. draft.Rest()]));
                 return;
             }
@@ -76,15 +100,44 @@ public static class WhatNow
         switch (what)
         {
             case Interruption.Unwell:
-                Add("pause", "The model rests 10 min, then the evening goes on; the model's word decides.", [Pause(10), .. rest], ["room", "long", "short"]);
-                Add("without", "The model goes home; what is left is drawn from memory.", [.. rest.Select(Unposed)], ["room", "short", "long"]);
+                Add(
+                    "pause",
+                    "The model rests 10 min, then the evening goes on; the model's word decides.",
+                    [Pause(10), .. rest],
+                    ["room", "long", "short"]
+                );
+                Add(
+                    "without",
+                    "The model goes home; what is left is drawn from memory.",
+                    [.. rest.Select(Unposed)],
+                    ["room", "short", "long"]
+                );
                 break;
             case Interruption.Fire:
-                Add("pause", "Everybody out; 15 min are counted, then the evening goes on.", [Pause(15), .. rest], ["room", "long", "short"]);
+                Add(
+                    "pause",
+                    "Everybody out; 15 min are counted, then the evening goes on.",
+                    [Pause(15), .. rest],
+                    ["room", "long", "short"]
+                );
                 break;
             default:
                 Add("pause", "5 min while the lamp is changed.", [Pause(5), .. rest], ["room", "long", "short"]);
-                Add("without", "On in the room's light: contour, no tone.", [.. rest.Select(r => r.Item is { Kind: ItemKind.Exercise, IsLong: false, Poses: <= 1, Minutes: >= 5 } ? r with { Item = r.Item with { Exercise = "contour" } } : r)], ["room", "short", "long"]);
+                Add(
+                    "without",
+                    "On in the room's light: contour, no tone.",
+                    [
+                        .. rest.Select(r =>
+                            r.Item is { Kind: ItemKind.Exercise, IsLong: false, Poses: <= 1, Minutes: >= 5 }
+                                ? r with
+                                {
+                                    Item = r.Item with { Exercise = "contour" },
+                                }
+                                : r
+                        ),
+                    ],
+                    ["room", "short", "long"]
+                );
                 break;
         }
         // Straight to the wall: the review takes what it can, and the evening ends early by the rest.
@@ -94,10 +147,16 @@ public static class WhatNow
         if (review >= rules.ReviewMin && rest.Any(r => r.Item.Kind == ItemKind.Exercise))
         {
             var early = minutesLeft - packing - review;
-            var wall = rest.FirstOrDefault(r => r.Item.Kind == ItemKind.Review) ?? new(-1, new PlanItem(0, review, ItemKind.Review), review);
-            offers.Add(new("wall", early >= 1 ? $"Straight to the wall; it ends {Say.Minutes(Math.Round(early))} early." : "Straight to the wall.",
-                [$"{Say.Plural(rest.Count(r => r.Item.Kind == ItemKind.Exercise), "line")} dropped", $"review {Say.Minutes(review)}"],
-                [.. ended, wall with { Minutes = review, Item = wall.Item with { Minutes = review } }, .. ends]));
+            var wall = rest.FirstOrDefault(r => r.Item.Kind == ItemKind.Review)
+                ?? new(-1, new PlanItem(0, review, ItemKind.Review), review);
+            offers.Add(
+                new(
+                    "wall",
+                    early >= 1 ? $"Straight to the wall; it ends {Say.Minutes(Math.Round(early))} early." : "Straight to the wall.",
+                    [$"{Say.Plural(rest.Count(r => r.Item.Kind == ItemKind.Exercise), "line")} dropped", $"review {Say.Minutes(review)}"],
+                    [.. ended, wall with { Minutes = review, Item = wall.Item with { Minutes = review } }, .. ends]
+                )
+            );
         }
         return offers;
     }
@@ -105,15 +164,38 @@ public static class WhatNow
     /// <summary>What is left of a line that was broken off.</summary>
     private static PlanItem Shortened(PlanItem i, double minutes)
     {
-        if (i.Poses <= 1) return i with { Minutes = minutes, PoseMinutes = minutes };
+        if (i.Poses <= 1)
+            return i with { Minutes = minutes, PoseMinutes = minutes };
         var poses = Math.Clamp((int)Math.Ceiling((minutes - Tiny) / i.PoseMinutes), 1, i.Poses);
-        return i with { Minutes = minutes, Poses = poses, PoseMinutes = poses == 1 ? minutes : i.PoseMinutes, Strains = [.. i.Strains.TakeLast(poses)], PoseIds = [.. i.PoseIds.TakeLast(poses)], Facings = [.. i.Facings.TakeLast(poses)] };
+        return i with
+        {
+            Minutes = minutes,
+            Poses = poses,
+            PoseMinutes = poses == 1 ? minutes : i.PoseMinutes,
+            Strains = [.. i.Strains.TakeLast(poses)],
+            PoseIds = [.. i.PoseIds.TakeLast(poses)],
+            Facings = [.. i.Facings.TakeLast(poses)],
+        };
     }
 
-    private static RunItem Unposed(RunItem r) => !r.Item.Posed ? r : r with
-    {
-        Item = r.Item with { Exercise = "without-reference", Posed = false, Draped = false, Period = 0, Poses = 1, PoseMinutes = r.Minutes, Strains = [], PoseIds = [], Facings = [] },
-    };
+    private static RunItem Unposed(RunItem r) =>
+        !r.Item.Posed
+            ? r
+            : r with
+            {
+                Item = r.Item with
+                {
+                    Exercise = "without-reference",
+                    Posed = false,
+                    Draped = false,
+                    Period = 0,
+                    Poses = 1,
+                    PoseMinutes = r.Minutes,
+                    Strains = [],
+                    PoseIds = [],
+                    Facings = [],
+                },
+            };
 
     private sealed class Line(RunItem from, double least)
     {
@@ -146,50 +228,69 @@ public static class WhatNow
         private double Begun(RunItem t)
         {
             var into = reading.SecondsIntoItem / 60;
-            return t.Item is { Poses: > 1, PoseMinutes: > 0 } i ? Math.Min(t.Minutes, (Math.Floor((into + Tiny) / i.PoseMinutes) + 1) * i.PoseMinutes) : Math.Min(t.Minutes, into);
+            return t.Item is { Poses: > 1, PoseMinutes: > 0 } i
+                ? Math.Min(t.Minutes, (Math.Floor((into + Tiny) / i.PoseMinutes) + 1) * i.PoseMinutes)
+                : Math.Min(t.Minutes, into);
         }
 
-        private double Least(Line l) => l.Item.Kind switch
-        {
-            ItemKind.Rest or ItemKind.Break => l.Minutes,
-            ItemKind.Review => Math.Max(l.Least, Math.Min(l.Minutes, rules.ReviewMin)),
-            ItemKind.PackUp => Math.Max(l.Least, Math.Min(l.Minutes, rules.PackUpMin)),
-            ItemKind.SetUp => Math.Max(l.Least, Math.Min(l.Minutes, rules.SetUpMin)),
-            ItemKind.Exercise when l.IsSitting => Math.Max(l.Least, Math.Min(l.Minutes, ShortestSitting)),
-            _ => l.Least,
-        };
+        private double Least(Line l) =>
+            l.Item.Kind switch
+            {
+                ItemKind.Rest or ItemKind.Break => l.Minutes,
+                ItemKind.Review => Math.Max(l.Least, Math.Min(l.Minutes, rules.ReviewMin)),
+                ItemKind.PackUp => Math.Max(l.Least, Math.Min(l.Minutes, rules.PackUpMin)),
+                ItemKind.SetUp => Math.Max(l.Least, Math.Min(l.Minutes, rules.SetUpMin)),
+                ItemKind.Exercise when l.IsSitting => Math.Max(l.Least, Math.Min(l.Minutes, ShortestSitting)),
+                _ => l.Least,
+            };
 
         public bool Give(double minutes, string first)
         {
             var sittings = lines.Where(l => l.IsSitting).Reverse().ToList();
             var sets = lines.Where(l => l.IsSet).Reverse().ToList();
             var room = lines.Where(l => l.Item.Kind is ItemKind.StandBack or ItemKind.Review or ItemKind.PackUp or ItemKind.SetUp).ToList();
-            var order = first switch { "long" => new[] { sittings, sets, room }, "short" => [sets, sittings, room], _ => [room, sittings, sets] };
+            var order = first switch
+            {
+                "long" => new[] { sittings, sets, room },
+                "short" => [sets, sittings, room],
+                _ => [room, sittings, sets],
+            };
             var asked = minutes;
-            foreach (var line in order[0]) minutes -= Take(line, minutes, whole: true);
+            foreach (var line in order[0])
+                minutes -= Take(line, minutes, whole: true);
             // A way that is named after somebody who has nothing to give is not offered.
-            if (minutes == asked && asked >= Worth) return false;
-            foreach (var line in order.Skip(1).SelectMany(o => o)) minutes -= Take(line, minutes, whole: true);
+            if (minutes == asked && asked >= Worth)
+                return false;
+            foreach (var line in order.Skip(1).SelectMany(o => o))
+                minutes -= Take(line, minutes, whole: true);
             // What is left is less than a pose, or everything has shrunk to its least: then whole lines go, single poses first.
-            foreach (var line in order.SelectMany(o => o).Where(l => !l.IsSet)) minutes -= Take(line, minutes, whole: false);
+            foreach (var line in order.SelectMany(o => o).Where(l => !l.IsSet))
+                minutes -= Take(line, minutes, whole: false);
             foreach (var line in sets.Concat(sittings).Where(l => l.Minutes > Tiny))
             {
-                if (minutes <= Tiny) break;
-                var give = Math.Min(line.Minutes - line.Least, line.IsSet ? Math.Ceiling((minutes - Tiny) / line.Item.PoseMinutes) * line.Item.PoseMinutes : line.Minutes);
+                if (minutes <= Tiny)
+                    break;
+                var give = Math.Min(
+                    line.Minutes - line.Least,
+                    line.IsSet ? Math.Ceiling((minutes - Tiny) / line.Item.PoseMinutes) * line.Item.PoseMinutes : line.Minutes
+                );
                 (line.Minutes, minutes) = (line.Minutes - give, minutes - give);
             }
-            if (minutes > Tiny) return false;
+            if (minutes > Tiny)
+                return false;
             return Settle(-minutes);
         }
 
         /// <summary>Takes what a line can give; a set only in whole poses, everything else in whole minutes at first.</summary>
         private double Take(Line l, double wanted, bool whole)
         {
-            if (wanted <= Tiny) return 0;
+            if (wanted <= Tiny)
+                return 0;
             var can = Math.Max(0, l.Minutes - Least(l));
             var step = l.IsSet ? l.Item.PoseMinutes : 1;
             var give = Math.Min(can, wanted);
-            if (whole) give = Math.Floor((give + Tiny) / step) * step;
+            if (whole)
+                give = Math.Floor((give + Tiny) / step) * step;
             l.Minutes -= give;
             return give;
         }
@@ -197,18 +298,28 @@ public static class WhatNow
         public bool Get(double minutes, string first)
         {
             var asked = minutes;
-            var wish = first switch { "long" => lines.Where(l => l.IsSitting), "short" => lines.Where(l => l.IsSet), _ => [] };
+            var wish = first switch
+            {
+                "long" => lines.Where(l => l.IsSitting),
+                "short" => lines.Where(l => l.IsSet),
+                _ => [],
+            };
             foreach (var line in wish)
             {
                 var step = line.IsSet ? line.Item.PoseMinutes : 1;
                 while (minutes >= step - Tiny)
                 {
                     line.Minutes += step;
-                    if (!Holds()) { line.Minutes -= step; break; }
+                    if (!Holds())
+                    {
+                        line.Minutes -= step;
+                        break;
+                    }
                     minutes -= step;
                 }
             }
-            if (first != "room" && minutes == asked) return false;
+            if (first != "room" && minutes == asked)
+                return false;
             return Settle(minutes);
         }
 
@@ -221,16 +332,28 @@ public static class WhatNow
                 if (l.IsRest && kept.Count > 0 && kept[^1] is { IsRest: true } before && kept[^1] != lines[0])
                 {
                     spare += Math.Min(before.Minutes, l.Minutes);
-                    if (l.Minutes > before.Minutes) kept[^1] = l;
+                    if (l.Minutes > before.Minutes)
+                        kept[^1] = l;
                     continue;
                 }
                 kept.Add(l);
             }
             lines = kept;
-            foreach (var line in lines.Where(l => l.Item.Kind == ItemKind.Review).Concat(lines.Where(l => l.Item.Kind is ItemKind.PackUp or ItemKind.StandBack)).Concat(lines.Where(l => l.IsSitting)))
+            foreach (
+                var line in lines
+                    .Where(l => l.Item.Kind == ItemKind.Review)
+                    .Concat(lines.Where(l => l.Item.Kind is ItemKind.PackUp or ItemKind.StandBack))
+                    .Concat(lines.Where(l => l.IsSitting))
+            )
             {
-                if (spare <= Tiny) break;
-                var most = line.Item.Kind switch { ItemKind.Review => LongestReview, ItemKind.PackUp => 15, _ => double.PositiveInfinity };
+                if (spare <= Tiny)
+                    break;
+                var most = line.Item.Kind switch
+                {
+                    ItemKind.Review => LongestReview,
+                    ItemKind.PackUp => 15,
+                    _ => double.PositiveInfinity,
+                };
                 var take = Math.Min(spare, Math.Max(0, most - line.Minutes));
                 (line.Minutes, spare) = (line.Minutes + take, spare - take);
             }
@@ -240,11 +363,13 @@ public static class WhatNow
         private static PlanItem Fitted(Line l, double at)
         {
             var i = l.Item with { At = at, Minutes = l.Minutes };
-            if (!l.IsSet) return i with { PoseMinutes = i.Poses == 1 ? l.Minutes : i.PoseMinutes };
+            if (!l.IsSet)
+                return i with { PoseMinutes = i.Poses == 1 ? l.Minutes : i.PoseMinutes };
             var poses = Math.Max(1, (int)Math.Round(l.Minutes / l.Item.PoseMinutes));
             return i with { Poses = poses, Strains = [.. Fill(i.Strains, poses)], PoseIds = [.. Fill(i.PoseIds, poses)] };
 
-            static IEnumerable<T> Fill<T>(IReadOnlyList<T> of, int n) => of.Count == 0 ? [] : Enumerable.Range(0, n).Select(k => of[k % of.Count]);
+            static IEnumerable<T> Fill<T>(IReadOnlyList<T> of, int n) =>
+                of.Count == 0 ? [] : Enumerable.Range(0, n).Select(k => of[k % of.Count]);
         }
 
         public IReadOnlyList<RunItem> Rest()
@@ -270,7 +395,12 @@ public static class WhatNow
                 at += t.Minutes;
             }
             var facts = RestRules.Prove(all, request with { Minutes = Math.Max(1, (int)Math.Round(at)) }, rules);
-            return facts.Where(f => f.Id is "rest-stretch" or "rest-strain" or "rest-hour" or "minors" or "rung").All(f => f.Holds) && (at <= rules.BreakOverMinutes || all.Any(i => i.Kind == ItemKind.Break) || reading.Timeline.All(t => t.Item.Kind != ItemKind.Break));
+            return facts.Where(f => f.Id is "rest-stretch" or "rest-strain" or "rest-hour" or "minors" or "rung").All(f => f.Holds)
+                && (
+                    at <= rules.BreakOverMinutes
+                    || all.Any(i => i.Kind == ItemKind.Break)
+                    || reading.Timeline.All(t => t.Item.Kind != ItemKind.Break)
+                );
         }
 
         public IReadOnlyList<string> Says()
@@ -279,11 +409,17 @@ public static class WhatNow
             foreach (var t in reading.Timeline.Skip(reading.Index))
             {
                 var now = lines.Find(l => ReferenceEquals(l.From, t))?.Minutes ?? 0;
-                if (Math.Abs(now - t.Minutes) < 0.5) continue;
+                if (Math.Abs(now - t.Minutes) < 0.5)
+                    continue;
                 var name = t.Item.Name.ToLowerInvariant();
-                if (now < Tiny) says.Add($"{name} of {Say.Minutes(t.Minutes)} dropped");
-                else if (t.Item is { Kind: ItemKind.Exercise, Poses: > 1 } i) says.Add($"{name} {Say.Number(Math.Round(t.Minutes / i.PoseMinutes))} → {Say.Plural((int)Math.Round(now / i.PoseMinutes), "pose")}");
-                else says.Add($"{name} {Say.Number(t.Minutes)} → {Say.Number(now)} min");
+                if (now < Tiny)
+                    says.Add($"{name} of {Say.Minutes(t.Minutes)} dropped");
+                else if (t.Item is { Kind: ItemKind.Exercise, Poses: > 1 } i)
+                    says.Add(
+                        $"{name} {Say.Number(Math.Round(t.Minutes / i.PoseMinutes))} → {Say.Plural((int)Math.Round(now / i.PoseMinutes), "pose")}"
+                    );
+                else
+                    says.Add($"{name} {Say.Number(t.Minutes)} → {Say.Number(now)} min");
             }
             return says;
         }

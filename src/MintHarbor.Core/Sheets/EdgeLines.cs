@@ -9,7 +9,12 @@ internal sealed record EdgeLine(Vec2 Normal, double Offset, double Votes)
     public Vec2? Meet(EdgeLine other)
     {
         var det = Normal.Cross(other.Normal);
-        return Math.Abs(det) < 0.2 ? null : new Vec2(((Offset * other.Normal.Y) - (other.Offset * Normal.Y)) / det, ((other.Offset * Normal.X) - (Offset * other.Normal.X)) / det);
+        return Math.Abs(det) < 0.2
+            ? null
+            : new Vec2(
+                ((Offset * other.Normal.Y) - (other.Offset * Normal.Y)) / det,
+                ((other.Offset * Normal.X) - (Offset * other.Normal.X)) / det
+            );
     }
 }
 
@@ -20,7 +25,9 @@ internal sealed record EdgeLine(Vec2 Normal, double Offset, double Votes)
 internal sealed class EdgeLines
 {
     private const int Angles = 360;
-    private readonly float[] gx, gy, strength;
+    private readonly float[] gx,
+        gy,
+        strength;
 
     public EdgeLines(GreyImage image)
     {
@@ -52,9 +59,12 @@ internal sealed class EdgeLines
         var rows = new float[w * h];
         var result = new float[w * h];
         for (var y = 0; y < h; y++)
-            for (var x = 0; x < w; x++) rows[(y * w) + x] = (i[Math.Max(0, x - 1), y] + (2 * i[x, y]) + i[Math.Min(w - 1, x + 1), y]) / 4f;
+        for (var x = 0; x < w; x++)
+            rows[(y * w) + x] = (i[Math.Max(0, x - 1), y] + (2 * i[x, y]) + i[Math.Min(w - 1, x + 1), y]) / 4f;
         for (var y = 0; y < h; y++)
-            for (var x = 0; x < w; x++) result[(y * w) + x] = (rows[(Math.Max(0, y - 1) * w) + x] + (2 * rows[(y * w) + x]) + rows[(Math.Min(h - 1, y + 1) * w) + x]) / 4f;
+        for (var x = 0; x < w; x++)
+            result[(y * w) + x] =
+                (rows[(Math.Max(0, y - 1) * w) + x] + (2 * rows[(y * w) + x]) + rows[(Math.Min(h - 1, y + 1) * w) + x]) / 4f;
         return result;
     }
 
@@ -63,7 +73,8 @@ internal sealed class EdgeLines
     /// <summary>Gradient along a direction, at the nearest pixel; 0 outside the picture.</summary>
     public double Along(Vec2 p, Vec2 direction)
     {
-        int x = (int)Math.Round(p.X), y = (int)Math.Round(p.Y);
+        int x = (int)Math.Round(p.X),
+            y = (int)Math.Round(p.Y);
         return x < 0 || y < 0 || x >= Width || y >= Height ? 0 : (gx[(y * Width) + x] * direction.X) + (gy[(y * Width) + x] * direction.Y);
     }
 
@@ -73,14 +84,16 @@ internal sealed class EdgeLines
         var reach = (int)Math.Ceiling(Math.Sqrt(((double)Width * Width) + ((double)Height * Height))) + 2;
         var votes = new float[Angles * 2 * reach];
         var (cos, sin) = (new float[Angles], new float[Angles]);
-        for (var a = 0; a < Angles; a++) (sin[a], cos[a]) = MathF.SinCos(a * MathF.PI * 2 / Angles);
+        for (var a = 0; a < Angles; a++)
+            (sin[a], cos[a]) = MathF.SinCos(a * MathF.PI * 2 / Angles);
         for (var y = 2; y < Height - 2; y++)
         {
             for (var x = 2; x < Width - 2; x++)
             {
                 var o = (y * Width) + x;
                 var s = strength[o];
-                if (s < 1.5f || !Ridge(o)) continue;
+                if (s < 1.5f || !Ridge(o))
+                    continue;
                 var weight = MathF.Min(1, s / 6);
                 var middle = (int)MathF.Round(MathF.Atan2(gy[o], gx[o]) * Angles / (MathF.PI * 2));
                 for (var d = -4; d <= 4; d++)
@@ -97,16 +110,21 @@ internal sealed class EdgeLines
         {
             var best = 0;
             float value = 0;
-            for (var k = 0; k < votes.Length; k++) if (votes[k] > value) (best, value) = (k, votes[k]);
-            if (value < least) break;
-            int angle = best / (2 * reach), offset = (best % (2 * reach)) - reach;
+            for (var k = 0; k < votes.Length; k++)
+                if (votes[k] > value)
+                    (best, value) = (k, votes[k]);
+            if (value < least)
+                break;
+            int angle = best / (2 * reach),
+                offset = (best % (2 * reach)) - reach;
             lines.Add(new(new(cos[angle], sin[angle]), offset, value));
             // What lies close by is the same edge seen a little aside.
             for (var da = -5; da <= 5; da++)
             {
                 var a = ((angle + da) % Angles + Angles) % Angles;
                 for (var dr = -7; dr <= 7; dr++)
-                    if (offset + dr + reach is var r && r >= 0 && r < 2 * reach) votes[(a * 2 * reach) + r] = 0;
+                    if (offset + dr + reach is var r && r >= 0 && r < 2 * reach)
+                        votes[(a * 2 * reach) + r] = 0;
             }
         }
         return lines;

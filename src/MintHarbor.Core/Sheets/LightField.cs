@@ -7,7 +7,8 @@ namespace MintHarbor.Core.Sheets;
 /// not smooth and stays.</summary>
 public sealed class LightField
 {
-    private const int Across = 28, Terms = 10;
+    private const int Across = 28,
+        Terms = 10;
     private readonly double[] fit;
     private readonly double level;
 
@@ -27,11 +28,13 @@ public sealed class LightField
     public double PaperShare { get; }
 
     /// <summary>Least spread worth evening, and least paper to tell the light from.</summary>
-    public const double Worth = 2, LeastPaper = 0.25;
+    public const double Worth = 2,
+        LeastPaper = 0.25;
 
     public bool Evens => SpreadBefore > Worth && PaperShare >= LeastPaper && SpreadAfter < SpreadBefore;
 
-    public string Says => PaperShare < LeastPaper ? "Too little bare paper to tell the light from; it stays as photographed."
+    public string Says =>
+        PaperShare < LeastPaper ? "Too little bare paper to tell the light from; it stays as photographed."
         : !Evens ? $"The light lies even: bare paper within {Say.Number(SpreadBefore, 1)} of lightness."
         : $"The light is evened: bare paper within {Say.Number(SpreadAfter, 1)} of lightness, {Say.Number(SpreadBefore, 1)} before.";
 
@@ -50,10 +53,17 @@ public sealed class LightField
             for (var c = 0; c < columns; c++)
             {
                 Array.Clear(histogram);
-                int x0 = c * flat.Width / columns, x1 = (c + 1) * flat.Width / columns, y0 = r * flat.Height / rows, y1 = (r + 1) * flat.Height / rows, n = 0;
+                int x0 = c * flat.Width / columns,
+                    x1 = (c + 1) * flat.Width / columns,
+                    y0 = r * flat.Height / rows,
+                    y1 = (r + 1) * flat.Height / rows,
+                    n = 0;
                 for (var y = y0; y < y1; y += 2)
-                    for (var x = x0; x < x1; x += 2, n++) histogram[flat[x, y]]++;
-                blocks.Add(((c + 0.5) / columns, (r + 0.5) / rows, Math.Log(Math.Max(1e-4, SheetReading.Linear(Quantile(histogram, n, 0.75))))));
+                for (var x = x0; x < x1; x += 2, n++)
+                    histogram[flat[x, y]]++;
+                blocks.Add(
+                    ((c + 0.5) / columns, (r + 0.5) / rows, Math.Log(Math.Max(1e-4, SheetReading.Linear(Quantile(histogram, n, 0.75)))))
+                );
             }
         }
         var weights = Enumerable.Repeat(1.0, blocks.Count).ToArray();
@@ -65,22 +75,32 @@ public sealed class LightField
             for (var k = 0; k < blocks.Count; k++)
             {
                 var off = blocks[k].Log - Value(fit, blocks[k].U, blocks[k].V);
-                weights[k] = off < -width ? 0.001 : off > 0.15 ? 0.1 : 1;
+                weights[k] =
+                    off < -width ? 0.001
+                    : off > 0.15 ? 0.1
+                    : 1;
             }
             fit = Fit(blocks, weights);
         }
         var paper = blocks.Where((b, k) => weights[k] > 0.5).ToList();
-        if (paper.Count == 0) return new(fit, Math.Exp(Value(fit, 0.5, 0.5)), 0, 0, 0);
+        if (paper.Count == 0)
+            return new(fit, Math.Exp(Value(fit, 0.5, 0.5)), 0, 0, 0);
         var level = Math.Exp(paper.Select(b => Value(fit, b.U, b.V)).Order().ElementAt((int)(0.95 * (paper.Count - 1))));
-        return new(fit, level, Spread(paper.Select(b => SheetReading.Lightness(Math.Exp(b.Log)))),
-            Spread(paper.Select(b => SheetReading.Lightness(Math.Min(1, Math.Exp(b.Log) * level / Math.Exp(Value(fit, b.U, b.V)))))), (double)paper.Count / blocks.Count);
+        return new(
+            fit,
+            level,
+            Spread(paper.Select(b => SheetReading.Lightness(Math.Exp(b.Log)))),
+            Spread(paper.Select(b => SheetReading.Lightness(Math.Min(1, Math.Exp(b.Log) * level / Math.Exp(Value(fit, b.U, b.V)))))),
+            (double)paper.Count / blocks.Count
+        );
     }
 
     private static int Quantile(int[] histogram, int n, double share)
     {
         var wanted = share * n;
         for (int v = 0, sum = 0; v < 256; v++)
-            if ((sum += histogram[v]) >= wanted) return v;
+            if ((sum += histogram[v]) >= wanted)
+                return v;
         return 255;
     }
 
@@ -100,11 +120,13 @@ public sealed class LightField
             for (var i = 0; i < Terms; i++)
             {
                 b[i] += weights[k] * t[i] * blocks[k].Log;
-                for (var j = 0; j < Terms; j++) a[i, j] += weights[k] * t[i] * t[j];
+                for (var j = 0; j < Terms; j++)
+                    a[i, j] += weights[k] * t[i] * t[j];
             }
         }
         // A breath of ridge keeps the corners tame where hardly any paper is left.
-        for (var i = 1; i < Terms; i++) a[i, i] += 1e-3 * blocks.Count * (i < 3 ? 0.1 : 1);
+        for (var i = 1; i < Terms; i++)
+            a[i, i] += 1e-3 * blocks.Count * (i < 3 ? 0.1 : 1);
         return [.. a.Cholesky().Solve(b)];
     }
 
@@ -118,7 +140,8 @@ public sealed class LightField
     {
         var t = Basis(u, v);
         double sum = 0;
-        for (var i = 0; i < Terms; i++) sum += fit[i] * t[i];
+        for (var i = 0; i < Terms; i++)
+            sum += fit[i] * t[i];
         return sum;
     }
 }

@@ -14,8 +14,10 @@ public static class SheetFinder
 {
     /// <summary>From here on the corners need no second look.</summary>
     public const double Sure = 0.7;
-    private const double LeastArea = 0.08, LeastConfidence = 0.35;
-    private const int Longest = 560, Samples = 40;
+    private const double LeastArea = 0.08,
+        LeastConfidence = 0.35;
+    private const int Longest = 560,
+        Samples = 40;
 
     /// <param name="Support">Share of each side that stands on an edge, the weakest counted twice.</param>
     private sealed record Candidate(Vec2[] Corners, double Support, double Weakest, double Contrast)
@@ -26,14 +28,17 @@ public static class SheetFinder
     public static FoundSheet Find(GreyImage photo)
     {
         var (small, scale) = photo.Shrunk(Longest);
-        if (small.Width < 16 || small.Height < 16) return new(null, 0, "The picture is too small to find a sheet in it; 16 pixels a side at least.");
+        if (small.Width < 16 || small.Height < 16)
+            return new(null, 0, "The picture is too small to find a sheet in it; 16 pixels a side at least.");
         var edges = new EdgeLines(small);
         var candidates = Candidates(edges, edges.Strongest(26));
-        if (candidates.Count == 0) return new(null, 0, "No sheet found. Place the four corners by hand.");
+        if (candidates.Count == 0)
+            return new(null, 0, "No sheet found. Place the four corners by hand.");
         var (best, rival) = Choose(candidates);
         var rough = best.Corners.Select(c => new Vec2(((c.X + 0.5) * scale) - 0.5, ((c.Y + 0.5) * scale) - 0.5)).ToArray();
         var (corners, onEdge) = SheetSides.Refine(photo, rough, best.Contrast);
-        if (!IsUsable(corners)) return new(null, 0.2, "Unsure where the sheet lies. Place the four corners by hand.");
+        if (!IsUsable(corners))
+            return new(null, 0.2, "Unsure where the sheet lies. Place the four corners by hand.");
         var confidence = Math.Round(Math.Clamp(Math.Min(best.Weakest * 1.25, onEdge) * (rival > 0.97 * best.Support ? 0.68 : 1), 0, 1), 2);
         return confidence < LeastConfidence
             ? new(null, confidence, "Unsure where the sheet lies. Place the four corners by hand.")
@@ -49,7 +54,8 @@ public static class SheetFinder
             for (var j = i + 1; j < lines.Count; j++)
             {
                 // Sides of one sheet look at each other: normals nearly opposed, and light between them.
-                if (lines[i].Normal.Dot(lines[j].Normal) < -0.82 && lines[i].Offset + lines[j].Offset < 0) opposite.Add((lines[i], lines[j]));
+                if (lines[i].Normal.Dot(lines[j].Normal) < -0.82 && lines[i].Offset + lines[j].Offset < 0)
+                    opposite.Add((lines[i], lines[j]));
             }
         }
         var found = new List<Candidate>();
@@ -58,13 +64,18 @@ public static class SheetFinder
             for (var n = m + 1; n < opposite.Count; n++)
             {
                 var ((a, b), (c, d)) = (opposite[m], opposite[n]);
-                if (Math.Abs(a.Normal.Dot(c.Normal)) > 0.6 || Math.Abs(b.Normal.Dot(d.Normal)) > 0.6) continue;
-                if (a.Meet(c) is not { } p || c.Meet(b) is not { } q || b.Meet(d) is not { } r || d.Meet(a) is not { } s) continue;
+                if (Math.Abs(a.Normal.Dot(c.Normal)) > 0.6 || Math.Abs(b.Normal.Dot(d.Normal)) > 0.6)
+                    continue;
+                if (a.Meet(c) is not { } p || c.Meet(b) is not { } q || b.Meet(d) is not { } r || d.Meet(a) is not { } s)
+                    continue;
                 Vec2[] quad = [p, q, r, s];
                 var slack = 0.03 * Math.Max(edges.Width, edges.Height);
-                if (quad.Any(v => v.X < -slack || v.Y < -slack || v.X > edges.Width + slack || v.Y > edges.Height + slack)) continue;
-                if (!IsUsable(quad) || Area(quad) < LeastArea * edges.Width * edges.Height) continue;
-                if (Judged(edges, quad) is { } good) found.Add(good);
+                if (quad.Any(v => v.X < -slack || v.Y < -slack || v.X > edges.Width + slack || v.Y > edges.Height + slack))
+                    continue;
+                if (!IsUsable(quad) || Area(quad) < LeastArea * edges.Width * edges.Height)
+                    continue;
+                if (Judged(edges, quad) is { } good)
+                    found.Add(good);
             }
         }
         return found;
@@ -83,13 +94,16 @@ public static class SheetFinder
             {
                 var p = a + ((b - a) * ((k + 0.5) / Samples));
                 var edge = 0.0;
-                for (var t = -2; t <= 2; t++) edge = Math.Max(edge, edges.Along(p + (inward * t), inward));
+                for (var t = -2; t <= 2; t++)
+                    edge = Math.Max(edge, edges.Along(p + (inward * t), inward));
                 // A drawn line is dark between two equal papers; an edge has another tone beyond it.
                 steps[k] = Tone(edges, p + (inward * 6)) - Tone(edges, p - (inward * 6));
-                if (edge > 1.5 && steps[k] > 3) on++;
+                if (edge > 1.5 && steps[k] > 3)
+                    on++;
             }
             support.Add((double)on / Samples);
-            if (support[^1] < 0.3) return null;
+            if (support[^1] < 0.3)
+                return null;
             ends += Goes(edges, a, along * -(b - a).Length, inward) + Goes(edges, b, along * (b - a).Length, inward);
             Array.Sort(steps);
             contrast = Math.Min(contrast, steps[Samples / 2]);
@@ -101,22 +115,27 @@ public static class SheetFinder
     /// goes on, and so do the sides that a shadow cuts short.</summary>
     private static int Goes(EdgeLines edges, Vec2 corner, Vec2 side, Vec2 inward)
     {
-        int on = 0, seen = 0;
+        int on = 0,
+            seen = 0;
         for (var k = 0; k < 14; k++)
         {
             var p = corner + (side * (0.03 + (0.20 * k / 13)));
-            if (p.X < 3 || p.Y < 3 || p.X > edges.Width - 4 || p.Y > edges.Height - 4) continue;
+            if (p.X < 3 || p.Y < 3 || p.X > edges.Width - 4 || p.Y > edges.Height - 4)
+                continue;
             seen++;
             var edge = 0.0;
-            for (var t = -2; t <= 2; t++) edge = Math.Max(edge, edges.Along(p + (inward * t), inward));
-            if (edge > 1.5 && Tone(edges, p + (inward * 5)) - Tone(edges, p - (inward * 5)) > 3) on++;
+            for (var t = -2; t <= 2; t++)
+                edge = Math.Max(edge, edges.Along(p + (inward * t), inward));
+            if (edge > 1.5 && Tone(edges, p + (inward * 5)) - Tone(edges, p - (inward * 5)) > 3)
+                on++;
         }
         return seen >= 5 && on >= 0.6 * seen ? 1 : 0;
     }
 
     private static double Tone(EdgeLines edges, Vec2 p)
     {
-        int x = Math.Clamp((int)Math.Round(p.X), 0, edges.Width - 1), y = Math.Clamp((int)Math.Round(p.Y), 0, edges.Height - 1);
+        int x = Math.Clamp((int)Math.Round(p.X), 0, edges.Width - 1),
+            y = Math.Clamp((int)Math.Round(p.Y), 0, edges.Height - 1);
         return edges.Image[(y * edges.Width) + x];
     }
 
@@ -125,21 +144,35 @@ public static class SheetFinder
     private static (Candidate Best, double Rival) Choose(List<Candidate> all)
     {
         var best = all.MaxBy(c => c.Support)!;
-        for (var changed = true; changed;)
+        for (var changed = true; changed; )
         {
-            var inner = all.Where(c => c != best && c.Area < 0.97 * best.Area && c.Area > 0.2 * best.Area && c.Support > 0.88 * best.Support && c.Corners.All(p => Holds(best.Corners, p, 4))).MaxBy(c => c.Support);
+            var inner = all.Where(c =>
+                    c != best
+                    && c.Area < 0.97 * best.Area
+                    && c.Area > 0.2 * best.Area
+                    && c.Support > 0.88 * best.Support
+                    && c.Corners.All(p => Holds(best.Corners, p, 4))
+                )
+                .MaxBy(c => c.Support);
             changed = inner is not null;
             best = inner ?? best;
         }
         var size = Math.Sqrt(best.Area);
-        var rival = all.Where(c => !c.Corners.All(p => best.Corners.Any(q => (p - q).Length < 0.06 * size)) && !best.Corners.All(p => Holds(c.Corners, p, 4))).Select(c => c.Support).DefaultIfEmpty(0).Max();
+        var rival = all.Where(c =>
+                !c.Corners.All(p => best.Corners.Any(q => (p - q).Length < 0.06 * size)) && !best.Corners.All(p => Holds(c.Corners, p, 4))
+            )
+            .Select(c => c.Support)
+            .DefaultIfEmpty(0)
+            .Max();
         return (best, rival);
     }
 
     private static bool Holds(Vec2[] quad, Vec2 p, double slack)
     {
         var turn = Math.Sign(Signed(quad));
-        return Enumerable.Range(0, 4).All(i => turn * (quad[(i + 1) % 4] - quad[i]).Cross(p - quad[i]) / (quad[(i + 1) % 4] - quad[i]).Length > -slack);
+        return Enumerable
+            .Range(0, 4)
+            .All(i => turn * (quad[(i + 1) % 4] - quad[i]).Cross(p - quad[i]) / (quad[(i + 1) % 4] - quad[i]).Length > -slack);
     }
 
     /// <summary>Clockwise on the picture, beginning with the corner nearest its upper left.</summary>
@@ -153,9 +186,11 @@ public static class SheetFinder
     /// <summary>Whether four corners make a usable sheet: convex, not crossed, none nearly on the line of two others.</summary>
     public static bool IsUsable(IReadOnlyList<Vec2> quad)
     {
-        if (quad.Count != 4 || quad.Any(p => !p.IsFinite)) return false;
+        if (quad.Count != 4 || quad.Any(p => !p.IsFinite))
+            return false;
         var size = Math.Sqrt(Math.Abs(Signed(quad)));
-        if (size < 10) return false;
+        if (size < 10)
+            return false;
         var signs = Enumerable.Range(0, 4).Select(i => (quad[(i + 1) % 4] - quad[i]).Cross(quad[(i + 2) % 4] - quad[(i + 1) % 4])).ToList();
         return signs.All(s => s > 0.02 * size * size) || signs.All(s => s < -0.02 * size * size);
     }

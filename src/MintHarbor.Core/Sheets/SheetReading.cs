@@ -6,7 +6,17 @@ namespace MintHarbor.Core.Sheets;
 /// <param name="HeightShare">Drawing's height as a share of the sheet's.</param>
 /// <param name="Positive">Area of the drawing's box over the rest of the sheet.</param>
 /// <param name="CutEdges">Edges of the sheet that the drawing runs into.</param>
-public sealed record Placement(double Left, double Top, double Right, double Bottom, double WidthMm, double HeightMm, double HeightShare, double Positive, IReadOnlyList<string> CutEdges);
+public sealed record Placement(
+    double Left,
+    double Top,
+    double Right,
+    double Bottom,
+    double WidthMm,
+    double HeightMm,
+    double HeightShare,
+    double Positive,
+    IReadOnlyList<string> CutEdges
+);
 
 /// <param name="Steps">Share of the drawing's box in five equal steps of CIE L* from dark to light.</param>
 /// <param name="Darkest">L* that one in two hundred of its pixels falls below.</param>
@@ -46,23 +56,41 @@ public static class SheetReading
             for (var x = rim; x < img.Width - rim; x++)
             {
                 var o = (y * img.Width) + x;
-                if (img.Pixels[o] > paper(x, y) - 22) continue;
+                if (img.Pixels[o] > paper(x, y) - 22)
+                    continue;
                 ink[o] = true;
                 columns[x]++;
                 rows[y]++;
                 count++;
             }
         }
-        if (count < img.Width * img.Height * 0.0004) return (null, null);
+        if (count < img.Width * img.Height * 0.0004)
+            return (null, null);
         var (x0, x1) = Range(columns, count);
         var (y0, y1) = Range(rows, count);
         var cut = new List<string>();
-        if (x0 - rim <= 1) cut.Add("left");
-        if (y0 - rim <= 1) cut.Add("top");
-        if (img.Width - rim - 1 - x1 <= 1) cut.Add("right");
-        if (img.Height - rim - 1 - y1 <= 1) cut.Add("bottom");
-        double w = (x1 - x0 + 1) * mm, h = (y1 - y0 + 1) * mm, all = img.Width * mm * img.Height * mm;
-        var placement = new Placement(Round(x0 * mm), Round(y0 * mm), Round((img.Width - 1 - x1) * mm), Round((img.Height - 1 - y1) * mm), Round(w), Round(h), Math.Round((y1 - y0 + 1.0) / img.Height, 3), Math.Round(w * h / (all - (w * h) + 1e-9), 2), cut);
+        if (x0 - rim <= 1)
+            cut.Add("left");
+        if (y0 - rim <= 1)
+            cut.Add("top");
+        if (img.Width - rim - 1 - x1 <= 1)
+            cut.Add("right");
+        if (img.Height - rim - 1 - y1 <= 1)
+            cut.Add("bottom");
+        double w = (x1 - x0 + 1) * mm,
+            h = (y1 - y0 + 1) * mm,
+            all = img.Width * mm * img.Height * mm;
+        var placement = new Placement(
+            Round(x0 * mm),
+            Round(y0 * mm),
+            Round((img.Width - 1 - x1) * mm),
+            Round((img.Height - 1 - y1) * mm),
+            Round(w),
+            Round(h),
+            Math.Round((y1 - y0 + 1.0) / img.Height, 3),
+            Math.Round(w * h / (all - (w * h) + 1e-9), 2),
+            cut
+        );
         return (placement, Tone(img, ink, paper, x0, x1, y0, y1));
     }
 
@@ -70,7 +98,8 @@ public static class SheetReading
     {
         var steps = new double[5];
         var values = new List<double>();
-        double bare = 0, light = 0;
+        double bare = 0,
+            light = 0;
         for (var y = y0; y <= y1; y++)
         {
             for (var x = x0; x <= x1; x++)
@@ -78,20 +107,27 @@ public static class SheetReading
                 var l = LightnessOf[img[x, y]];
                 steps[Math.Min(4, (int)(l / 20))]++;
                 values.Add(l);
-                if (!ink[(y * img.Width) + x] && img[x, y] > paper(x, y) - 9) bare++;
+                if (!ink[(y * img.Width) + x] && img[x, y] > paper(x, y) - 9)
+                    bare++;
                 light += LightnessOf[(int)Math.Clamp(paper(x, y), 0, 255)];
             }
         }
         values.Sort();
         var n = values.Count;
-        return new([.. steps.Select(s => Math.Round(s / n, 3))], Math.Round(values[n / 200], 1), Math.Round(light / n, 1), Math.Round(bare / n, 3));
+        return new(
+            [.. steps.Select(s => Math.Round(s / n, 3))],
+            Math.Round(values[n / 200], 1),
+            Math.Round(light / n, 1),
+            Math.Round(bare / n, 3)
+        );
     }
 
     /// <summary>Level of bare paper over the sheet: the 80th percentile of blocks, so that a fall of light is followed.</summary>
     private static Func<int, int, double> PaperLevels(GreyImage img)
     {
         const int size = 48;
-        int nx = Math.Max(1, img.Width / size), ny = Math.Max(1, img.Height / size);
+        int nx = Math.Max(1, img.Width / size),
+            ny = Math.Max(1, img.Height / size);
         var level = new double[nx * ny];
         for (var j = 0; j < ny; j++)
         {
@@ -99,7 +135,8 @@ public static class SheetReading
             {
                 var v = new List<byte>();
                 for (var y = j * img.Height / ny; y < (j + 1) * img.Height / ny; y += 2)
-                    for (var x = i * img.Width / nx; x < (i + 1) * img.Width / nx; x += 2) v.Add(img[x, y]);
+                for (var x = i * img.Width / nx; x < (i + 1) * img.Width / nx; x += 2)
+                    v.Add(img[x, y]);
                 v.Sort();
                 level[(j * nx) + i] = v[(int)(v.Count * 0.8)];
             }
@@ -111,7 +148,8 @@ public static class SheetReading
 
     private static (int From, int To) Range(int[] counts, int total)
     {
-        int from = 0, to = counts.Length - 1;
+        int from = 0,
+            to = counts.Length - 1;
         for (var sum = 0; from < to && (sum += counts[from]) < total * 0.002; from++) { }
         for (var sum = 0; to > from && (sum += counts[to]) < total * 0.002; to--) { }
         return (from, to);

@@ -34,7 +34,8 @@ internal static class SheetSides
             for (var k = 0; k < 60; k++)
             {
                 var p = a + ((b - a) * (0.06 + (0.88 * k / 59)));
-                if (Step(photo, p, inward, reach, least) is { } t) points.Add(p + (inward * t));
+                if (Step(photo, p, inward, reach, least) is { } t)
+                    points.Add(p + (inward * t));
             }
             var (line, inliers) = FitLine(points, a, along);
             lines[side++] = line;
@@ -52,7 +53,8 @@ internal static class SheetSides
     /// <summary>Offset of the strongest step from dark outside to light inside, to a part of a pixel; null without one.</summary>
     private static double? Step(GreyImage photo, Vec2 p, Vec2 inward, double reach, double least)
     {
-        const double step = 0.5, gap = 1.5;
+        const double step = 0.5,
+            gap = 1.5;
         var n = (int)(2 * reach / step) + 1;
         var rise = new double[n];
         for (var k = 0; k < n; k++)
@@ -62,9 +64,11 @@ internal static class SheetSides
             rise[k] = photo.At(q.X, q.Y) - photo.At(o.X, o.Y);
         }
         var best = Enumerable.Range(0, n).MaxBy(k => rise[k]);
-        if (rise[best] < least) return null;
+        if (rise[best] < least)
+            return null;
         // The middle of the step: the mean place of the rise around its peak.
-        double sum = 0, weight = 0;
+        double sum = 0,
+            weight = 0;
         for (var k = Math.Max(0, best - 8); k <= Math.Min(n - 1, best + 8); k++)
         {
             var r = Math.Max(0, rise[k] - (0.3 * rise[best]));
@@ -75,7 +79,8 @@ internal static class SheetSides
 
     private static ((Vec2 P, Vec2 D) Line, int Inliers) FitLine(List<Vec2> points, Vec2 fallback, Vec2 along)
     {
-        if (points.Count < 8) return ((fallback, along), 0);
+        if (points.Count < 8)
+            return ((fallback, along), 0);
         // Begin with the pair of samples that most others agree with, then least squares on those.
         var best = points;
         for (var i = 0; i < points.Count; i += 3)
@@ -84,14 +89,16 @@ internal static class SheetSides
             {
                 var d = (points[j] - points[i]) * (1 / (points[j] - points[i]).Length);
                 var near = points.Where(p => Math.Abs(d.Cross(p - points[i])) < 2.5).ToList();
-                if (best == points || near.Count > best.Count) best = near;
+                if (best == points || near.Count > best.Count)
+                    best = near;
             }
         }
         var line = LeastSquares(best, along);
         for (var round = 0; round < 2; round++)
         {
             var kept = points.Where(p => Math.Abs(line.D.Cross(p - line.P)) < 1.5).ToList();
-            if (kept.Count < 8) break;
+            if (kept.Count < 8)
+                break;
             (best, line) = (kept, LeastSquares(kept, along));
         }
         return (line, best.Count);
@@ -100,7 +107,9 @@ internal static class SheetSides
     private static (Vec2 P, Vec2 D) LeastSquares(List<Vec2> points, Vec2 along)
     {
         var c = new Vec2(points.Average(p => p.X), points.Average(p => p.Y));
-        double xx = 0, xy = 0, yy = 0;
+        double xx = 0,
+            xy = 0,
+            yy = 0;
         foreach (var p in points)
         {
             var d = p - c;

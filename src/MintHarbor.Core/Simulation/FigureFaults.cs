@@ -9,7 +9,20 @@ public sealed record NamedFault(string Name, double Size);
 /// <summary>The named faults: each moves the landmarks of a drawing as the fault would, and nothing else.</summary>
 public static class FigureFaults
 {
-    private static readonly string[] HeadIds = ["crown", "hairline", "brow", "eye.L", "eye.R", "nosebase", "nosetip", "mouth", "ear.L", "ear.R", "occiput"];
+    private static readonly string[] HeadIds =
+    [
+        "crown",
+        "hairline",
+        "brow",
+        "eye.L",
+        "eye.R",
+        "nosebase",
+        "nosetip",
+        "mouth",
+        "ear.L",
+        "ear.R",
+        "occiput",
+    ];
     private static readonly string[] HandIds = ["wrist", "wristthumb", "knuckle", "fingertip", "thumbtip"];
     private static readonly string[] ArmIds = ["acromion", "deltoid", "elbow", "elbowpit", .. HandIds];
     private static readonly string[] FootIds = ["anklein", "ankleout", "heel", "sole", "ball", "toe"];
@@ -19,40 +32,84 @@ public static class FigureFaults
     /// <summary>Names with their unit ("share" or "deg") and the sizes that a study tries.</summary>
     public static readonly IReadOnlyList<(string Name, string Unit, double Least, double Most)> All =
     [
-        ("head large", "share", 0.04, 0.22), ("legs short", "share", 0.04, 0.2), ("shoulders level", "share", 0.5, 1), ("forearm at full length", "share", 0.5, 1),
-        ("feet small", "share", 0.08, 0.35), ("hand small", "share", 0.08, 0.35), ("figure leaning", "deg", 2, 8), ("squeezed at the end", "share", 0.05, 0.2), ("one limb longer", "share", 0.06, 0.25),
+        ("head large", "share", 0.04, 0.22),
+        ("legs short", "share", 0.04, 0.2),
+        ("shoulders level", "share", 0.5, 1),
+        ("forearm at full length", "share", 0.5, 1),
+        ("feet small", "share", 0.08, 0.35),
+        ("hand small", "share", 0.08, 0.35),
+        ("figure leaning", "deg", 2, 8),
+        ("squeezed at the end", "share", 0.05, 0.2),
+        ("one limb longer", "share", 0.06, 0.25),
     ];
 
     /// <summary>The same for a drawn head, shares of its height or of the way.</summary>
     public static readonly IReadOnlyList<(string Name, string Unit, double Least, double Most)> OfHeads =
-        [("eyes high", "share", 0.02, 0.08), ("axis in the middle", "share", 0.4, 1), ("mouth low", "share", 0.015, 0.05), ("ears high", "share", 0.03, 0.09), ("neck thin", "share", 0.1, 0.3)];
+    [
+        ("eyes high", "share", 0.02, 0.08),
+        ("axis in the middle", "share", 0.4, 1),
+        ("mouth low", "share", 0.015, 0.05),
+        ("ears high", "share", 0.03, 0.09),
+        ("neck thin", "share", 0.1, 0.3),
+    ];
 
-    private static readonly string[] EyeIds = ["eye", "eye-inner", "eye-outer", "lid-upper", "lid-lower", "pupil", "iris-inner", "iris-outer", "brow", "brow-inner", "brow-mid", "brow-outer", "glabella", "nose-root"];
+    private static readonly string[] EyeIds =
+    [
+        "eye",
+        "eye-inner",
+        "eye-outer",
+        "lid-upper",
+        "lid-lower",
+        "pupil",
+        "iris-inner",
+        "iris-outer",
+        "brow",
+        "brow-inner",
+        "brow-mid",
+        "brow-outer",
+        "glabella",
+        "nose-root",
+    ];
     private static readonly string[] MouthIds = ["mouth", "mouth-corner", "lip-slit", "lip-peak", "upper-lip", "lower-lip", "under-lip"];
 
     /// <summary>What lies on the middle of a face, each with the pair that it stands between.</summary>
-    private static readonly (string Pair, string[] Middle)[] AxisIds = [("eye-outer", ["glabella", "brow", "nose-root", "hairline"]), ("wing", ["nosetip", "nosebase"]), ("mouth-corner", ["upper-lip", "lip-slit", "lower-lip", "under-lip"])];
+    private static readonly (string Pair, string[] Middle)[] AxisIds =
+    [
+        ("eye-outer", ["glabella", "brow", "nose-root", "hairline"]),
+        ("wing", ["nosetip", "nosebase"]),
+        ("mouth-corner", ["upper-lip", "lip-slit", "lower-lip", "under-lip"]),
+    ];
 
     /// <summary>The landmarks with a fault put in.</summary>
     /// <param name="marks">In any unit, y down.</param>
     /// <param name="seen">Seen over true length by limb, for a forearm drawn at the length it is known to have.</param>
     /// <param name="side">"L" or "R": the side of a fault that has one.</param>
     /// <exception cref="InputException">No fault of that name.</exception>
-    public static Dictionary<string, Vec2> Apply(IReadOnlyDictionary<string, Vec2> marks, NamedFault fault, IReadOnlyDictionary<string, double> seen, string side)
+    public static Dictionary<string, Vec2> Apply(
+        IReadOnlyDictionary<string, Vec2> marks,
+        NamedFault fault,
+        IReadOnlyDictionary<string, double> seen,
+        string side
+    )
     {
         var m = marks.ToDictionary();
         string[] Of(string[] stems, string s) => [.. stems.Select(x => $"{x}.{s}")];
         string[] Both(string[] stems) => [.. stems, .. Of(stems, "L"), .. Of(stems, "R")];
         void Move(IEnumerable<string> ids, Func<Vec2, Vec2> to)
         {
-            foreach (var id in ids) if (m.TryGetValue(id, out var p)) m[id] = to(p);
+            foreach (var id in ids)
+                if (m.TryGetValue(id, out var p))
+                    m[id] = to(p);
         }
         void Grow(IEnumerable<string> ids, Vec2 about, double by) => Move(ids, p => about + ((p - about) * by));
         switch (fault.Name)
         {
-            case "head large": Grow(HeadIds, m["chin"], 1 + fault.Size); break;
+            case "head large":
+                Grow(HeadIds, m["chin"], 1 + fault.Size);
+                break;
             case "legs short":
-                foreach (var s in new[] { "L", "R" }) Grow(Of(LegIds, s), m[$"asis.{s}"], 1 - fault.Size);
+                foreach (var s in new[] { "L", "R" })
+                    Grow(Of(LegIds, s), m[$"asis.{s}"], 1 - fault.Size);
                 break;
             case "shoulders level":
                 var (left, right) = (m["acromion.L"], m["acromion.R"]);
@@ -67,13 +124,18 @@ public static class FigureFaults
                 Move(Of(HandIds, side), p => p + (along * longer));
                 break;
             case "feet small":
-                foreach (var s in new[] { "L", "R" }) Grow(Of(FootIds, s).Where(i => !i.StartsWith("ankle", StringComparison.Ordinal)), m[$"ankleout.{s}"], 1 - fault.Size);
+                foreach (var s in new[] { "L", "R" })
+                    Grow(Of(FootIds, s).Where(i => !i.StartsWith("ankle", StringComparison.Ordinal)), m[$"ankleout.{s}"], 1 - fault.Size);
                 break;
-            case "hand small": Grow(Of(HandIds, side).Where(i => !i.StartsWith("wrist", StringComparison.Ordinal)), m[$"wrist.{side}"], 1 - fault.Size); break;
+            case "hand small":
+                Grow(Of(HandIds, side).Where(i => !i.StartsWith("wrist", StringComparison.Ordinal)), m[$"wrist.{side}"], 1 - fault.Size);
+                break;
             case "figure leaning":
                 var foot = Vec2.Mid(m["sole.L"], m["sole.R"]);
                 var (sin, cos) = Math.SinCos(fault.Size * Math.PI / 180);
-                Move([.. m.Keys], p => foot + new Vec2((cos * (p.X - foot.X)) - (sin * (p.Y - foot.Y)), (sin * (p.X - foot.X)) + (cos * (p.Y - foot.Y))));
+                Move([.. m.Keys], p =>
+                    foot + new Vec2((cos * (p.X - foot.X)) - (sin * (p.Y - foot.Y)), (sin * (p.X - foot.X)) + (cos * (p.Y - foot.Y)))
+                );
                 break;
             case "squeezed at the end":
                 // What lies below the pubic bone was fitted into what paper was left.
@@ -85,18 +147,30 @@ public static class FigureFaults
                 var more = (m[$"ankleout.{side}"] - knee) * fault.Size;
                 Move(Of(FootIds, side), p => p + more);
                 break;
-            case "eyes high": Move(Both(EyeIds), p => p - ((m["chin"] - m["crown"]) * fault.Size)); break;
-            case "mouth low": Move(Both(MouthIds), p => p + ((m["chin"] - m["crown"]) * fault.Size)); break;
-            case "ears high": Move(Both(["ear", "ear-top", "ear-base", "ear-front"]), p => p - ((m["chin"] - m["crown"]) * fault.Size)); break;
+            case "eyes high":
+                Move(Both(EyeIds), p => p - ((m["chin"] - m["crown"]) * fault.Size));
+                break;
+            case "mouth low":
+                Move(Both(MouthIds), p => p + ((m["chin"] - m["crown"]) * fault.Size));
+                break;
+            case "ears high":
+                Move(Both(["ear", "ear-top", "ear-base", "ear-front"]), p => p - ((m["chin"] - m["crown"]) * fault.Size));
+                break;
             case "neck thin":
                 var neck = Vec2.Mid(m["neck-side.L"], m["neck-side.R"]);
                 Move(Both(["neck-side"]), p => neck + ((p - neck) * (1 - fault.Size)));
                 break;
             case "axis in the middle":
                 // The features of a turned head drawn where they stand on one seen from the front: each half way between its sides.
-                foreach (var (pair, middle) in AxisIds) Move(middle, p => p + (new Vec2(((m[$"{pair}.L"].X + m[$"{pair}.R"].X) / 2) - p.X, 0) * fault.Size));
+                foreach (var (pair, middle) in AxisIds)
+                    Move(middle, p => p + (new Vec2(((m[$"{pair}.L"].X + m[$"{pair}.R"].X) / 2) - p.X, 0) * fault.Size));
                 break;
-            default: throw new InputException($"there is no fault '{fault.Name}'", "fault", string.Join(" | ", All.Concat(OfHeads).Select(a => a.Name)));
+            default:
+                throw new InputException(
+                    $"there is no fault '{fault.Name}'",
+                    "fault",
+                    string.Join(" | ", All.Concat(OfHeads).Select(a => a.Name))
+                );
         }
         return m;
     }

@@ -10,7 +10,8 @@ namespace MintHarbor.Core.Simulation;
 /// view it was drawn from.</summary>
 public static class HeadStudy
 {
-    private const double PaperWidth = 297, PaperHeight = 420;
+    private const double PaperWidth = 297,
+        PaperHeight = 420;
 
     public static StudyResult Run(long seed, int sheets, StudioHead studio)
     {
@@ -26,24 +27,54 @@ public static class HeadStudy
             var subject = DrawnSubject.Outlined(StudioHead.View(head, new(turn), FigureViewKind.Mass), StudioHead.Sides(head, new(turn)));
             var reference = subject.Landmarks.Where(l => LandmarkIds.HeadOrder.Contains(l.Key)).ToDictionary(l => l.Key, l => l.Value.At);
             var given = Faults(random, n / 2, turn != 0);
-            var drawn = given.Aggregate((IReadOnlyDictionary<string, Vec2>)reference, (m, f) => FigureFaults.Apply(m, f, new Dictionary<string, double>(), "R"));
+            var drawn = given.Aggregate((IReadOnlyDictionary<string, Vec2>)reference, (m, f) =>
+                FigureFaults.Apply(m, f, new Dictionary<string, double>(), "R")
+            );
             var scale = random.Between(150, 260) / (reference["chin"].Y - reference["crown"].Y);
-            var exact = drawn.ToDictionary(l => l.Key, l => new Vec2(PaperWidth / 2, PaperHeight / 2) + ((l.Value - reference["nose-root"]) * scale));
-            var noisy = exact.ToDictionary(l => l.Key, l => l.Value + new Vec2(random.Normal(JudgeStudy.Placement), random.Normal(JudgeStudy.Placement)));
+            var exact = drawn.ToDictionary(
+                l => l.Key,
+                l => new Vec2(PaperWidth / 2, PaperHeight / 2) + ((l.Value - reference["nose-root"]) * scale)
+            );
+            var noisy = exact.ToDictionary(
+                l => l.Key,
+                l => l.Value + new Vec2(random.Normal(JudgeStudy.Placement), random.Normal(JudgeStudy.Placement))
+            );
             foreach (var against in new[] { Against.Reference, Against.Canon })
             {
                 // A turned head's one rule is its turn, which no view outranks.
-                if (against == Against.Reference && turn != 0) continue;
-                Judgement Judged(Dictionary<string, Vec2> marks, double error) => Judge.Head(new()
-                {
-                    Subject = "head", Canon = "classical-head", View = turn == 0 ? "front" : "three-quarter", Landmarks = new(marks), PlacementErrorMm = error,
-                    Reference = against == Against.Reference ? new LandmarkSet(reference) : null,
-                });
+                if (against == Against.Reference && turn != 0)
+                    continue;
+                Judgement Judged(Dictionary<string, Vec2> marks, double error) =>
+                    Judge.Head(
+                        new()
+                        {
+                            Subject = "head",
+                            Canon = "classical-head",
+                            View = turn == 0 ? "front" : "three-quarter",
+                            Landmarks = new(marks),
+                            PlacementErrorMm = error,
+                            Reference = against == Against.Reference ? new LandmarkSet(reference) : null,
+                        }
+                    );
                 var truth = Judged(exact, 0).Findings.ToDictionary(f => (f.Key, f.Against));
-                var (alarm, due, found) = JudgeStudy.Count(rows, against, [.. Judged(noisy, JudgeStudy.Placement).Findings.Where(f => f.Against == against)], truth);
-                if (given.Count == 0) JudgeStudy.Clean(clean, against, alarm);
+                var (alarm, due, found) = JudgeStudy.Count(
+                    rows,
+                    against,
+                    [.. Judged(noisy, JudgeStudy.Placement).Findings.Where(f => f.Against == against)],
+                    truth
+                );
+                if (given.Count == 0)
+                    JudgeStudy.Clean(clean, against, alarm);
                 else if (given.Count == 1 && (against == Against.Reference || turn != 0))
-                    JudgeStudy.Tally(faults, (given[0].Name + (turn == 0 ? "" : ", turned"), JudgeStudy.Third(FigureFaults.OfHeads.First(f => f.Name == given[0].Name), given[0].Size)), due, found);
+                    JudgeStudy.Tally(
+                        faults,
+                        (
+                            given[0].Name + (turn == 0 ? "" : ", turned"),
+                            JudgeStudy.Third(FigureFaults.OfHeads.First(f => f.Name == given[0].Name), given[0].Size)
+                        ),
+                        due,
+                        found
+                    );
             }
         }
         return JudgeStudy.Result(sheets, rows, faults, clean);
@@ -53,12 +84,15 @@ public static class HeadStudy
     private static List<NamedFault> Faults(SeededRandom random, int n, bool turned)
     {
         var faults = new List<NamedFault>();
-        if (n % 4 == 0) return faults;
+        if (n % 4 == 0)
+            return faults;
         var possible = FigureFaults.OfHeads.Where(f => turned || f.Name != "axis in the middle").ToList();
         for (var k = 0; k < (n % 4 == 3 ? 2 : 1); k++)
         {
-            var (name, _, least, most) = turned && k == 0 ? possible.First(f => f.Name == "axis in the middle") : possible[random.Next(possible.Count)];
-            if (faults.All(f => f.Name != name)) faults.Add(new(name, random.Between(least, most)));
+            var (name, _, least, most) =
+                turned && k == 0 ? possible.First(f => f.Name == "axis in the middle") : possible[random.Next(possible.Count)];
+            if (faults.All(f => f.Name != name))
+                faults.Add(new(name, random.Between(least, most)));
         }
         return faults;
     }

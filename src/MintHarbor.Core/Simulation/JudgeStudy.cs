@@ -14,13 +14,30 @@ namespace MintHarbor.Core.Simulation;
 /// <param name="Judged">Measures with an interval.</param>
 /// <param name="Covered">Of those, intervals that hold the truth.</param>
 /// <param name="Large">Measures off by 8 % or 4° and more, whatever their uncertainty; <paramref name="LargeFound"/> of them said.</param>
-public sealed record StudyRow(Against Against, string Rule, int Due, int Found, int Inside, int False, int Judged, int Covered, int TooSmall, int Large, int LargeFound);
+public sealed record StudyRow(
+    Against Against,
+    string Rule,
+    int Due,
+    int Found,
+    int Inside,
+    int False,
+    int Judged,
+    int Covered,
+    int TooSmall,
+    int Large,
+    int LargeFound
+);
 
 /// <param name="Due">Sheets on which the fault puts some measure at or beyond tolerance and twice the uncertainty.</param>
 public sealed record FaultRow(string Fault, string Size, int Sheets, int Due, int Found);
 
 /// <param name="Clean">Sheets without a fault, by kind of standard, and on how many of them something was said to be outside that isn't.</param>
-public sealed record StudyResult(int Sheets, IReadOnlyList<StudyRow> Rows, IReadOnlyList<FaultRow> Faults, IReadOnlyList<(Against Against, int Sheets, int Alarms)> Clean);
+public sealed record StudyResult(
+    int Sheets,
+    IReadOnlyList<StudyRow> Rows,
+    IReadOnlyList<FaultRow> Faults,
+    IReadOnlyList<(Against Against, int Sheets, int Alarms)> Clean
+);
 
 /// <summary>Simulated sheets through the judge: the studio figure seen from a seat, drawn with known faults, its landmarks placed with
 /// error, held against the reference view, a pose card read with error, and the canon. The truth of every measure is the same judge's
@@ -30,7 +47,9 @@ public static class JudgeStudy
     /// <summary>Adds the error that a sheet got on its way from paper to the bench, mm; none where landmarks are taken from the drawing.</summary>
     public delegate Vec2 Straightened(int sheet, Vec2 truth, double paperWidth, double paperHeight);
 
-    public const double Placement = 0.7, PaperWidth = 457.2, PaperHeight = 609.6;
+    public const double Placement = 0.7,
+        PaperWidth = 457.2,
+        PaperHeight = 609.6;
 
     public static StudyResult Run(long seed, int sheets, StudioFigure studio, Straightened? straightened = null)
     {
@@ -46,16 +65,35 @@ public static class JudgeStudy
             var pose = poses[n % poses.Count];
             var body = bodies[(n / poses.Count) % bodies.Count].Id;
             var model = studio.Model(body, pose, Drapery.For(false, false), StudioFigure.Thumb);
-            var view = StudioFigure.View(model, new(random.Between(-170, 170), random.Between(2.4, 4.5), random.Between(1.0, 1.6)), FigureViewKind.Mass, 480, 720);
+            var view = StudioFigure.View(
+                model,
+                new(random.Between(-170, 170), random.Between(2.4, 4.5), random.Between(1.0, 1.6)),
+                FigureViewKind.Mass,
+                480,
+                720
+            );
             var seen = view.Limbs.ToDictionary(l => l.Id, l => l.Ratio);
             var reference = view.Landmarks.ToDictionary(l => l.Key, l => l.Value.At);
             var given = Faults(random, n);
             var side = random.Next(2) == 0 ? "L" : "R";
             var drawn = given.Aggregate((IReadOnlyDictionary<string, Vec2>)reference, (m, f) => FigureFaults.Apply(m, f, seen, side));
             var exact = OnSheet(drawn, random.Between(300, 520));
-            Dictionary<string, Vec2> Placed(Dictionary<string, Vec2> at) => at.ToDictionary(l => l.Key, l => (straightened?.Invoke(n, l.Value, PaperWidth, PaperHeight) ?? l.Value) + new Vec2(random.Normal(Placement), random.Normal(Placement)));
+            Dictionary<string, Vec2> Placed(Dictionary<string, Vec2> at) =>
+                at.ToDictionary(
+                    l => l.Key,
+                    l =>
+                        (straightened?.Invoke(n, l.Value, PaperWidth, PaperHeight) ?? l.Value)
+                        + new Vec2(random.Normal(Placement), random.Normal(Placement))
+                );
             var noisy = Placed(exact);
-            var asked = new JudgeRequest { Pose = JudgesWord(pose), StandingLeg = pose.Weight, View = "front", Foreshortening = seen, Landmarks = new([]) };
+            var asked = new JudgeRequest
+            {
+                Pose = JudgesWord(pose),
+                StandingLeg = pose.Weight,
+                View = "front",
+                Foreshortening = seen,
+                Landmarks = new([]),
+            };
             var (trueCard, readCard) = Cards(reference, pose, random);
             foreach (var against in Enum.GetValues<Against>())
             {
@@ -63,36 +101,82 @@ public static class JudgeStudy
                 {
                     // A canon speaks of standing figures seen from the front: every sheet has one beside it with the same faults.
                     pose = FigureCatalogue.Pose(n % 2 == 0 ? "stand" : "contrapposto");
-                    view = StudioFigure.View(studio.Model(body, pose, Drapery.For(false, false), StudioFigure.Thumb), new(random.Between(-10, 10)), FigureViewKind.Mass, 480, 720);
+                    view = StudioFigure.View(
+                        studio.Model(body, pose, Drapery.For(false, false), StudioFigure.Thumb),
+                        new(random.Between(-10, 10)),
+                        FigureViewKind.Mass,
+                        480,
+                        720
+                    );
                     seen = view.Limbs.ToDictionary(l => l.Id, l => l.Ratio);
                     reference = view.Landmarks.ToDictionary(l => l.Key, l => l.Value.At);
-                    exact = OnSheet(given.Aggregate((IReadOnlyDictionary<string, Vec2>)reference, (m, f) => FigureFaults.Apply(m, f, seen, side)), random.Between(300, 520));
+                    exact = OnSheet(
+                        given.Aggregate((IReadOnlyDictionary<string, Vec2>)reference, (m, f) => FigureFaults.Apply(m, f, seen, side)),
+                        random.Between(300, 520)
+                    );
                     noisy = Placed(exact);
                     asked = asked with { Pose = JudgesWord(pose), StandingLeg = pose.Weight };
                 }
-                JudgeRequest With(Dictionary<string, Vec2> marks, PoseCard card, double error) => asked with
-                {
-                    Landmarks = new(marks), PlacementErrorMm = error,
-                    Reference = against == Against.Reference ? new LandmarkSet(reference) : null, PoseCard = against == Against.PoseCard ? card : null,
-                };
+                JudgeRequest With(Dictionary<string, Vec2> marks, PoseCard card, double error) =>
+                    asked with
+                    {
+                        Landmarks = new(marks),
+                        PlacementErrorMm = error,
+                        Reference = against == Against.Reference ? new LandmarkSet(reference) : null,
+                        PoseCard = against == Against.PoseCard ? card : null,
+                    };
                 var truth = Judge.Figure(With(exact, trueCard, 0)).Findings.ToDictionary(f => (f.Key, f.Against));
                 var said = Judge.Figure(With(noisy, readCard, Placement)).Findings.Where(f => f.Against == against).ToList();
                 var (alarm, dueOnSheet, foundOnSheet) = Count(rows, against, said, truth);
-                if (given.Count == 0) Clean(clean, against, alarm);
+                if (given.Count == 0)
+                    Clean(clean, against, alarm);
                 else if (against == Against.Reference && given.Count == 1)
                 {
-                    Tally(faults, (given[0].Name, Third(FigureFaults.All.First(a => a.Name == given[0].Name), given[0].Size)), dueOnSheet, foundOnSheet);
+                    Tally(
+                        faults,
+                        (given[0].Name, Third(FigureFaults.All.First(a => a.Name == given[0].Name), given[0].Size)),
+                        dueOnSheet,
+                        foundOnSheet
+                    );
                 }
             }
         }
         return Result(sheets, rows, faults, clean);
     }
 
-    internal static StudyResult Result(int sheets, Dictionary<(Against, string), int[]> rows, Dictionary<(string, string), int[]> faults, Dictionary<Against, int[]> clean) =>
-        new(sheets,
-            [.. rows.OrderBy(r => r.Key.Item1).ThenBy(r => r.Key.Item2, StringComparer.Ordinal).Select(r => new StudyRow(r.Key.Item1, r.Key.Item2, r.Value[0], r.Value[1], r.Value[2], r.Value[3], r.Value[4], r.Value[5], r.Value[6], r.Value[7], r.Value[8]))],
-            [.. faults.OrderBy(f => f.Key.Item1, StringComparer.Ordinal).ThenBy(f => f.Key.Item2, StringComparer.Ordinal).Select(f => new FaultRow(f.Key.Item1, f.Key.Item2, f.Value[0], f.Value[1], f.Value[2]))],
-            [.. clean.OrderBy(c => c.Key).Select(c => (c.Key, c.Value[0], c.Value[1]))]);
+    internal static StudyResult Result(
+        int sheets,
+        Dictionary<(Against, string), int[]> rows,
+        Dictionary<(string, string), int[]> faults,
+        Dictionary<Against, int[]> clean
+    ) =>
+        new(
+            sheets,
+            [
+                .. rows.OrderBy(r => r.Key.Item1)
+                    .ThenBy(r => r.Key.Item2, StringComparer.Ordinal)
+                    .Select(r => new StudyRow(
+                        r.Key.Item1,
+                        r.Key.Item2,
+                        r.Value[0],
+                        r.Value[1],
+                        r.Value[2],
+                        r.Value[3],
+                        r.Value[4],
+                        r.Value[5],
+                        r.Value[6],
+                        r.Value[7],
+                        r.Value[8]
+                    )),
+            ],
+            [
+                .. faults
+                    .OrderBy(f => f.Key.Item1, StringComparer.Ordinal)
+                    .ThenBy(f => f.Key.Item2, StringComparer.Ordinal)
+                    .Select(f => new FaultRow(f.Key.Item1, f.Key.Item2, f.Value[0], f.Value[1], f.Value[2])),
+            ],
+            [.. clean.OrderBy(c => c.Key).Select(c => (c.Key, c.Value[0], c.Value[1]))]
+        );
 
     /// <summary>The third of a fault's range of sizes that one lies in, "4 % to 10 %".</summary>
     internal static string Third((string Name, string Unit, double Least, double Most) fault, double size)
@@ -108,8 +192,10 @@ public static class JudgeStudy
     {
         var f = faults.GetValueOrDefault(key) ?? (faults[key] = [0, 0, 0]);
         f[0]++;
-        if (due) f[1]++;
-        if (due && found) f[2]++;
+        if (due)
+            f[1]++;
+        if (due && found)
+            f[2]++;
     }
 
     /// <summary>One more sheet without a fault.</summary>
@@ -117,18 +203,21 @@ public static class JudgeStudy
     {
         var c = clean.GetValueOrDefault(against) ?? (clean[against] = [0, 0]);
         c[0]++;
-        if (alarm) c[1]++;
+        if (alarm)
+            c[1]++;
     }
 
     /// <summary>Every fourth sheet is clean, the others have one fault or two.</summary>
     private static List<NamedFault> Faults(SeededRandom random, int n)
     {
         var faults = new List<NamedFault>();
-        if (n % 4 == 0) return faults;
+        if (n % 4 == 0)
+            return faults;
         for (var k = 0; k < (n % 4 == 3 ? 2 : 1); k++)
         {
             var (name, unit, least, most) = FigureFaults.All[random.Next(FigureFaults.All.Count)];
-            if (faults.All(f => f.Name != name)) faults.Add(new(name, random.Between(least, most) * (unit == "deg" && random.Next(2) == 0 ? -1 : 1)));
+            if (faults.All(f => f.Name != name))
+                faults.Add(new(name, random.Between(least, most) * (unit == "deg" && random.Next(2) == 0 ? -1 : 1)));
         }
         return faults;
     }
@@ -142,7 +231,15 @@ public static class JudgeStudy
         return m.ToDictionary(l => l.Key, l => new Vec2(PaperWidth / 2, PaperHeight / 2) + ((l.Value - middle) * scale));
     }
 
-    private static string JudgesWord(Pose p) => p.Id switch { "stand" => "standing", "contrapposto" => "contrapposto", _ => p.Strain is "seated" ? "seated" : p.Strain is "lying" ? "reclining" : "other" };
+    private static string JudgesWord(Pose p) =>
+        p.Id switch
+        {
+            "stand" => "standing",
+            "contrapposto" => "contrapposto",
+            _ => p.Strain is "seated" ? "seated"
+            : p.Strain is "lying" ? "reclining"
+            : "other",
+        };
 
     /// <summary>The card of a pose as it is and as a pencil reads it.</summary>
     private static (PoseCard True, PoseCard Read) Cards(IReadOnlyDictionary<string, Vec2> reference, Pose pose, SeededRandom random)
@@ -153,44 +250,95 @@ public static class JudgeStudy
         double Hour(string part) => ClockAngle.ToHours(ClockAngle.Fold(m.Direction(part).Value(marks)));
         var exact = new PoseCard
         {
-            Heads = Ratio(m.Heads(), 2, 12), Shoulders = Ratio(m.Shoulders(), 0.3, 4), PitToPubic = Ratio(m.PitTo("pit to pubic bone", "pubic"), 0.5, 5),
-            PitToKneetop = Ratio(m.PitTo("pit to kneecap", "kneetop"), 0.5, 7), PitToSole = Ratio(m.PitTo("pit to sole", "sole"), 0.5, 10),
+            Heads = Ratio(m.Heads(), 2, 12),
+            Shoulders = Ratio(m.Shoulders(), 0.3, 4),
+            PitToPubic = Ratio(m.PitTo("pit to pubic bone", "pubic"), 0.5, 5),
+            PitToKneetop = Ratio(m.PitTo("pit to kneecap", "kneetop"), 0.5, 7),
+            PitToSole = Ratio(m.PitTo("pit to sole", "sole"), 0.5, 10),
             DirectionsHours = new(Hour("shoulders"), Hour("pelvis"), Hour("action")),
-            Plumbs = [.. new[] { "ankleout.R", "ankleout.L", "pubic" }.Select(to => new PlumbReading("pit", to, FigureMeasures.Plumb("pit", to).Value(marks))).Where(p => Math.Abs(p.OffsetHeads) < 7)],
+            Plumbs =
+            [
+                .. new[] { "ankleout.R", "ankleout.L", "pubic" }
+                    .Select(to => new PlumbReading("pit", to, FigureMeasures.Plumb("pit", to).Value(marks)))
+                    .Where(p => Math.Abs(p.OffsetHeads) < 7),
+            ],
         };
         double? Misread(double? v) => v is { } x ? x * (1 + random.Normal(PoseCard.RatioSigma)) : null;
         double Around(double hours) => (hours + (random.Normal(PoseCard.DirectionSigma) / 30) + 12) % 12;
         var d = exact.DirectionsHours;
-        return (exact, exact with
-        {
-            Heads = Misread(exact.Heads), Shoulders = Misread(exact.Shoulders), PitToPubic = Misread(exact.PitToPubic), PitToKneetop = Misread(exact.PitToKneetop), PitToSole = Misread(exact.PitToSole),
-            DirectionsHours = new(Around(d.Shoulders!.Value), Around(d.Pelvis!.Value), Around(d.Action!.Value)),
-            Plumbs = [.. exact.Plumbs!.Select(p => p with { OffsetHeads = p.OffsetHeads + random.Normal(PoseCard.PlumbSigma) })],
-        });
+        return (
+            exact,
+            exact with
+            {
+                Heads = Misread(exact.Heads),
+                Shoulders = Misread(exact.Shoulders),
+                PitToPubic = Misread(exact.PitToPubic),
+                PitToKneetop = Misread(exact.PitToKneetop),
+                PitToSole = Misread(exact.PitToSole),
+                DirectionsHours = new(Around(d.Shoulders!.Value), Around(d.Pelvis!.Value), Around(d.Action!.Value)),
+                Plumbs = [.. exact.Plumbs!.Select(p => p with { OffsetHeads = p.OffsetHeads + random.Normal(PoseCard.PlumbSigma) })],
+            }
+        );
     }
 
-    internal static (bool Alarm, bool Due, bool Found) Count(Dictionary<(Against, string), int[]> rows, Against against, List<Finding> said, Dictionary<(string, Against), Finding> truth)
+    internal static (bool Alarm, bool Due, bool Found) Count(
+        Dictionary<(Against, string), int[]> rows,
+        Against against,
+        List<Finding> said,
+        Dictionary<(string, Against), Finding> truth
+    )
     {
         var (alarm, anyDue, anyFound) = (false, false, false);
         foreach (var f in said)
         {
-            if (f.Measured is not { } value || f.Expected is not { } expected || f.Tolerance is not { } t || f.Uncertainty is not { } u) continue;
-            if (!truth.TryGetValue((f.Key, f.Against), out var exact) || exact.Measured is not { } trueValue || exact.Expected is not { } trueExpected) continue;
+            if (f.Measured is not { } value || f.Expected is not { } expected || f.Tolerance is not { } t || f.Uncertainty is not { } u)
+                continue;
+            if (
+                !truth.TryGetValue((f.Key, f.Against), out var exact)
+                || exact.Measured is not { } trueValue
+                || exact.Expected is not { } trueExpected
+            )
+                continue;
             var angle = f.Unit == "deg" && f.Tolerance > 0;
             double Off(double a, double b) => angle ? ClockAngle.Wrap(a - b) : a - b;
             var (d, off) = (Off(value, expected), Off(trueValue, trueExpected));
             var c = rows.GetValueOrDefault((against, f.Rule)) ?? (rows[(against, f.Rule)] = new int[9]);
-            if (f.Verdict == Verdict.TooSmall) { c[6]++; continue; }
+            if (f.Verdict == Verdict.TooSmall)
+            {
+                c[6]++;
+                continue;
+            }
             c[4]++;
-            if (Math.Abs(angle ? ClockAngle.Wrap(d - off) : d - off) <= u) c[5]++;
+            if (Math.Abs(angle ? ClockAngle.Wrap(d - off) : d - off) <= u)
+                c[5]++;
             var outside = f.Verdict is Verdict.Outside or Verdict.Pushed;
             // A rule of sign has no tolerance: only the wrong way is off.
             var isSign = t == 0;
             var due = isSign ? off <= -2 * u : Math.Abs(off) >= t + (2 * u);
             var inside = isSign ? off >= 0 : Math.Abs(off) <= t;
-            if (due) { c[0]++; if (outside) c[1]++; anyDue = true; anyFound |= outside; }
-            if (inside) { c[2]++; if (outside) { c[3]++; alarm = true; } }
-            if (f.Rule is "R-length" && Math.Abs(off) >= 0.08 || (f.Rule is "R-direction" or "R-lean" && Math.Abs(off) >= 4)) { c[7]++; if (outside) c[8]++; }
+            if (due)
+            {
+                c[0]++;
+                if (outside)
+                    c[1]++;
+                anyDue = true;
+                anyFound |= outside;
+            }
+            if (inside)
+            {
+                c[2]++;
+                if (outside)
+                {
+                    c[3]++;
+                    alarm = true;
+                }
+            }
+            if (f.Rule is "R-length" && Math.Abs(off) >= 0.08 || (f.Rule is "R-direction" or "R-lean" && Math.Abs(off) >= 4))
+            {
+                c[7]++;
+                if (outside)
+                    c[8]++;
+            }
         }
         return (alarm, anyDue, anyFound);
     }

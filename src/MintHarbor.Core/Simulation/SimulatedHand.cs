@@ -11,7 +11,13 @@ namespace MintHarbor.Core.Simulation;
 /// <param name="LeanDegrees">The whole figure leaning, positive to the right.</param>
 /// <param name="LevelTilts">0 leaves the tilts of shoulders and pelvis, 1 makes them level.</param>
 /// <param name="ShoulderScale">Breadth of shoulders and arms about the middle.</param>
-public sealed record DrawingFaults(double HeadScale = 1, double LegScale = 1, double LeanDegrees = 0, double LevelTilts = 0, double ShoulderScale = 1);
+public sealed record DrawingFaults(
+    double HeadScale = 1,
+    double LegScale = 1,
+    double LeanDegrees = 0,
+    double LevelTilts = 0,
+    double ShoulderScale = 1
+);
 
 /// <param name="Points">In mm on the sheet.</param>
 /// <param name="WidthMm">Width of the stroke.</param>
@@ -35,16 +41,26 @@ public static class SimulatedHand
         foreach (var s in view.Strokes ?? throw new ArgumentException($"view {viewId} has no strokes to re-draw", nameof(viewId)))
         {
             var line = new List<Vec2>();
-            for (var i = 0; i + 2 < s.At.Count; i += 3) line.Add(warp.Map(new(s.At[i], s.At[i + 1])));
-            if (line.Count < 2) continue;
-            for (var pass = 0; pass < (s.Kind == 2 || care > 0.8 ? 1 : 2); pass++) strokes.AddRange(Pieces(line, random, care, s.Kind, pass));
+            for (var i = 0; i + 2 < s.At.Count; i += 3)
+                line.Add(warp.Map(new(s.At[i], s.At[i + 1])));
+            if (line.Count < 2)
+                continue;
+            for (var pass = 0; pass < (s.Kind == 2 || care > 0.8 ? 1 : 2); pass++)
+                strokes.AddRange(Pieces(line, random, care, s.Kind, pass));
         }
         strokes.AddRange(Hatching(view, warp, random, care));
         return new(paper, strokes, view.Landmarks.Keys.ToDictionary(k => k, k => warp.Map(view.At(k)!.Value)));
     }
 
     /// <param name="broken">Above 0: short strokes side by side instead of one line, the shorter the more.</param>
-    internal static IEnumerable<DrawnStroke> Pieces(List<Vec2> line, SeededRandom random, double care, int kind, int pass, double broken = 0)
+    internal static IEnumerable<DrawnStroke> Pieces(
+        List<Vec2> line,
+        SeededRandom random,
+        double care,
+        int kind,
+        int pass,
+        double broken = 0
+    )
     {
         var i = 0;
         while (i < line.Count - 1)
@@ -57,20 +73,30 @@ public static class SimulatedHand
             var phase = random.Between(0, 6);
             for (; i < line.Count && length < want; i++)
             {
-                if (piece.Count > 0) length += (line[i] - line[i - 1]).Length;
+                if (piece.Count > 0)
+                    length += (line[i] - line[i - 1]).Length;
                 var wobble = (0.5 - (0.35 * care)) * Math.Sin(phase + (length * 0.35));
                 piece.Add(line[i] + drift + new Vec2(wobble, wobble * 0.6));
             }
             // The next stroke takes up two points of this one, but always gets further along.
-            if (i < line.Count) i = Math.Max(i - 2, start + 1);
-            if (piece.Count > 1) yield return new(piece, kind == 2 ? 0.45 : random.Between(0.55, 0.95), kind == 2 ? 0.3 : pass == 0 ? random.Between(0.62, 0.9) : random.Between(0.25, 0.45));
+            if (i < line.Count)
+                i = Math.Max(i - 2, start + 1);
+            if (piece.Count > 1)
+                yield return new(
+                    piece,
+                    kind == 2 ? 0.45 : random.Between(0.55, 0.95),
+                    kind == 2 ? 0.3
+                        : pass == 0 ? random.Between(0.62, 0.9)
+                        : random.Between(0.25, 0.45)
+                );
         }
     }
 
     private static IEnumerable<DrawnStroke> Hatching(StudioView view, Warp warp, SeededRandom random, double care)
     {
         var outline = Loops(view.Mass).Select(l => l.Select(warp.Map).ToList()).ToList();
-        if (outline.Count == 0) yield break;
+        if (outline.Count == 0)
+            yield break;
         var box = outline.SelectMany(l => l).ToList();
         var (left, right) = (box.Min(p => p.X), box.Max(p => p.X));
         var (top, bottom) = (box.Min(p => p.Y), box.Max(p => p.Y));
@@ -78,7 +104,8 @@ public static class SimulatedHand
         for (var c = left - ((bottom - top) * lean); c < right + ((bottom - top) * lean); c += random.Between(2.4, 3.6) + care)
         {
             // Hatch lines run up to the right; each crosses the figure in spans whose last third is in shadow.
-            Vec2 a = new(c, bottom), d = new(lean, -1);
+            Vec2 a = new(c, bottom),
+                d = new(lean, -1);
             var cuts = new List<double>();
             foreach (var loop in outline)
             {
@@ -87,19 +114,26 @@ public static class SimulatedHand
                     var (p, q) = (loop[i], loop[(i + 1) % loop.Count]);
                     var e = q - p;
                     var det = d.Cross(e);
-                    if (Math.Abs(det) < 1e-9) continue;
+                    if (Math.Abs(det) < 1e-9)
+                        continue;
                     var t = (p - a).Cross(e) / det;
                     var u = (p - a).Cross(d) / det;
-                    if (u is >= 0 and < 1) cuts.Add(t);
+                    if (u is >= 0 and < 1)
+                        cuts.Add(t);
                 }
             }
             cuts.Sort();
             for (var i = 0; i + 1 < cuts.Count; i += 2)
             {
                 var span = cuts[i + 1] - cuts[i];
-                if (span < 5) continue;
+                if (span < 5)
+                    continue;
                 var from = cuts[i + 1] - Math.Min(span * random.Between(0.26, 0.40), 34);
-                yield return new([a + (d * (from + random.Normal(0.7))), a + (d * (cuts[i + 1] - random.Between(0.2, 1.6)))], 0.5, random.Between(0.22, 0.5));
+                yield return new(
+                    [a + (d * (from + random.Normal(0.7))), a + (d * (cuts[i + 1] - random.Between(0.2, 1.6)))],
+                    0.5,
+                    random.Between(0.22, 0.5)
+                );
             }
         }
     }
@@ -108,15 +142,32 @@ public static class SimulatedHand
     {
         foreach (var part in path.Split('Z', StringSplitOptions.RemoveEmptyEntries))
         {
-            yield return [.. part.TrimStart('M').Split('L').Select(p => p.Split(' ')).Select(p => new Vec2(double.Parse(p[0], CultureInfo.InvariantCulture), double.Parse(p[1], CultureInfo.InvariantCulture)))];
+            yield return
+            [
+                .. part.TrimStart('M')
+                    .Split('L')
+                    .Select(p => p.Split(' '))
+                    .Select(p => new Vec2(
+                        double.Parse(p[0], CultureInfo.InvariantCulture),
+                        double.Parse(p[1], CultureInfo.InvariantCulture)
+                    )),
+            ];
         }
     }
 
     /// <summary>Picture pixels to millimetres on the sheet, with the faults in between.</summary>
     private sealed class Warp
     {
-        private readonly Vec2 crown, chin, pit, pubic, foot;
-        private readonly double scale, shoulderTilt, pelvisTilt, shoulderY, pelvisY;
+        private readonly Vec2 crown,
+            chin,
+            pit,
+            pubic,
+            foot;
+        private readonly double scale,
+            shoulderTilt,
+            pelvisTilt,
+            shoulderY,
+            pelvisY;
         private readonly Vec2 origin;
         private readonly DrawingFaults f;
 
@@ -145,8 +196,10 @@ public static class SimulatedHand
             x = pit.X + ((x - pit.X) * (1 + ((f.ShoulderScale - 1) * (1 - neck))));
             var grow = 1 + ((f.HeadScale - 1) * neck);
             x = chin.X + ((x - chin.X) * grow);
-            if (p.Y < chin.Y) y = chin.Y + ((y - chin.Y) * f.HeadScale);
-            if (p.Y > pubic.Y) y = pubic.Y + ((y - pubic.Y) * f.LegScale);
+            if (p.Y < chin.Y)
+                y = chin.Y + ((y - chin.Y) * f.HeadScale);
+            if (p.Y > pubic.Y)
+                y = pubic.Y + ((y - pubic.Y) * f.LegScale);
             x += Math.Tan(f.LeanDegrees * Math.PI / 180) * (foot.Y - y);
             return origin + (new Vec2(x, y) * scale);
         }

@@ -6,7 +6,12 @@ using MintHarbor.Core.Heads;
 
 namespace MintHarbor.Core.Simulation;
 
-public enum Tool { Charcoal, Pencil, Pen }
+public enum Tool
+{
+    Charcoal,
+    Pencil,
+    Pen,
+}
 
 /// <param name="Care">0 hasty to 1 careful: drift, wobble and how long a stroke is.</param>
 /// <param name="Tone">Whether the shadows are hatched.</param>
@@ -17,19 +22,34 @@ public sealed record Manner(double Care = 0.55, Tool Tool = Tool.Charcoal, bool 
 public sealed record DrawnSubject(FigureView Line, FigureView Mass, TonePicture Tone, string Side = "R")
 {
     /// <summary>The figure in a pose from a seat.</summary>
-    public static DrawnSubject Of(FigureModel model, Seat seat, string side = "R") => new(
-        StudioFigure.View(model, seat, FigureViewKind.Line), StudioFigure.View(model, seat, FigureViewKind.Mass),
-        StudioFigure.View(model, seat, FigureViewKind.Tone, 240, 360, finer: 1).Tone!, side);
+    public static DrawnSubject Of(FigureModel model, Seat seat, string side = "R") =>
+        new(
+            StudioFigure.View(model, seat, FigureViewKind.Line),
+            StudioFigure.View(model, seat, FigureViewKind.Mass),
+            StudioFigure.View(model, seat, FigureViewKind.Tone, 240, 360, finer: 1).Tone!,
+            side
+        );
 
     /// <summary>A head, turned. Its sides are placed where the outline is, as on a sheet.</summary>
-    public static DrawnSubject Of(HeadModel head, HeadPose pose) => new(
-        Outlined(StudioHead.View(head, pose, FigureViewKind.Line), StudioHead.Sides(head, pose)), StudioHead.View(head, pose, FigureViewKind.Mass), StudioHead.View(head, pose, FigureViewKind.Tone, 240, 300, finer: 1).Tone!);
+    public static DrawnSubject Of(HeadModel head, HeadPose pose) =>
+        new(
+            Outlined(StudioHead.View(head, pose, FigureViewKind.Line), StudioHead.Sides(head, pose)),
+            StudioHead.View(head, pose, FigureViewKind.Mass),
+            StudioHead.View(head, pose, FigureViewKind.Tone, 240, 300, finer: 1).Tone!
+        );
 
     /// <summary>A head's view whose sides are those of its outline.</summary>
     internal static FigureView Outlined(FigureView view, (double Left, double Right) sides)
     {
         SeenLandmark At(string id, double x) => view.Landmarks[id] with { At = new(x, view.Landmarks[id].At.Y), Visible = true };
-        return view with { Landmarks = new Dictionary<string, SeenLandmark>(view.Landmarks) { ["head-side.L"] = At("head-side.L", sides.Right), ["head-side.R"] = At("head-side.R", sides.Left) } };
+        return view with
+        {
+            Landmarks = new Dictionary<string, SeenLandmark>(view.Landmarks)
+            {
+                ["head-side.L"] = At("head-side.L", sides.Right),
+                ["head-side.R"] = At("head-side.R", sides.Left),
+            },
+        };
     }
 }
 
@@ -38,42 +58,84 @@ public sealed record DrawnSubject(FigureView Line, FigureView Mass, TonePicture 
 /// hand and of the page are drawn as such.</summary>
 public static class SimulatedStudent
 {
-    public const string OffThePage = "off the page", BrokenStrokes = "broken short strokes", FlatTone = "single flat tone", WhitesLeft = "whites left";
+    public const string OffThePage = "off the page",
+        BrokenStrokes = "broken short strokes",
+        FlatTone = "single flat tone",
+        WhitesLeft = "whites left";
 
     /// <summary>Faults that only a drawing can have, beside those of its landmarks.</summary>
     public static readonly IReadOnlyList<(string Name, string Unit, double Least, double Most)> OfHand =
-        [(OffThePage, "share", 0.03, 0.15), (BrokenStrokes, "share", 0.3, 1), (FlatTone, "share", 0.3, 1), (WhitesLeft, "share", 0.2, 0.8)];
+    [
+        (OffThePage, "share", 0.03, 0.15),
+        (BrokenStrokes, "share", 0.3, 1),
+        (FlatTone, "share", 0.3, 1),
+        (WhitesLeft, "share", 0.2, 0.8),
+    ];
 
     /// <summary>Every fault that a drawing can be given.</summary>
-    public static IEnumerable<(string Name, string Unit, double Least, double Most)> All(bool head) => (head ? FigureFaults.OfHeads : FigureFaults.All).Concat(OfHand);
+    public static IEnumerable<(string Name, string Unit, double Least, double Most)> All(bool head) =>
+        (head ? FigureFaults.OfHeads : FigureFaults.All).Concat(OfHand);
 
     /// <param name="heightMm">Height of the faultless subject on the sheet, from its highest landmark to its lowest, mm.</param>
     /// <exception cref="InputException">No fault of that name.</exception>
-    public static SimulatedDrawing Draw(DrawnSubject subject, PaperSize paper, double heightMm, IReadOnlyList<NamedFault> faults, Manner manner, long seed)
+    public static SimulatedDrawing Draw(
+        DrawnSubject subject,
+        PaperSize paper,
+        double heightMm,
+        IReadOnlyList<NamedFault> faults,
+        Manner manner,
+        long seed
+    )
     {
         double Size(string name) => faults.FirstOrDefault(f => f.Name == name)?.Size ?? 0;
         var random = new SeededRandom(seed);
         var sheet = new Sheet(subject, paper, heightMm, faults);
         var strokes = new List<DrawnStroke>();
-        var (width, dark) = manner.Tool switch { Tool.Pencil => (0.55, 0.8), Tool.Pen => (0.45, 1.15), _ => (1, 1.0) };
+        var (width, dark) = manner.Tool switch
+        {
+            Tool.Pencil => (0.55, 0.8),
+            Tool.Pen => (0.45, 1.15),
+            _ => (1, 1.0),
+        };
         void Add(IReadOnlyList<Vec2> points, double w, double d)
         {
             // The paper ends where it ends.
             foreach (var run in Runs(points, p => p.X > 0 && p.Y > 0 && p.X < paper.WidthMm && p.Y < paper.HeightMm))
                 strokes.Add(new(run, w * width, Math.Clamp(d * dark, 0, 1)));
         }
-        if (manner.Tone) Hatch(subject, sheet, random, manner.Care, Size(FlatTone), Size(WhitesLeft), Add);
+        if (manner.Tone)
+            Hatch(subject, sheet, random, manner.Care, Size(FlatTone), Size(WhitesLeft), Add);
         var broken = Size(BrokenStrokes);
         foreach (var s in subject.Line.Strokes)
         {
             List<Vec2> line = [.. Even(s.Places.Select(p => new Vec2(p.X, p.Y))).Select(sheet.Map)];
-            if (line.Count < 2) continue;
+            if (line.Count < 2)
+                continue;
             var soft = s.Kind is LineKind.Soft or LineKind.Prop;
-            var passes = broken > 0 ? 2 + (int)(2 * broken) : soft || manner.Care > 0.8 ? 1 : 2;
+            var passes =
+                broken > 0 ? 2 + (int)(2 * broken)
+                : soft || manner.Care > 0.8 ? 1
+                : 2;
             for (var pass = 0; pass < passes; pass++)
-                foreach (var piece in SimulatedHand.Pieces(line, random, broken > 0 ? Math.Min(manner.Care, 0.35) : manner.Care, soft ? 2 : 0, pass, broken)) Add(piece.Points, piece.WidthMm, piece.Dark);
+                foreach (
+                    var piece in SimulatedHand.Pieces(
+                        line,
+                        random,
+                        broken > 0 ? Math.Min(manner.Care, 0.35) : manner.Care,
+                        soft ? 2 : 0,
+                        pass,
+                        broken
+                    )
+                )
+                    Add(piece.Points, piece.WidthMm, piece.Dark);
         }
-        return new(paper, strokes, sheet.Landmarks.Where(l => l.Value.X > 0 && l.Value.Y > 0 && l.Value.X < paper.WidthMm && l.Value.Y < paper.HeightMm).ToDictionary());
+        return new(
+            paper,
+            strokes,
+            sheet
+                .Landmarks.Where(l => l.Value.X > 0 && l.Value.Y > 0 && l.Value.X < paper.WidthMm && l.Value.Y < paper.HeightMm)
+                .ToDictionary()
+        );
     }
 
     /// <summary>Drawn lines are thinned; a hand needs places close together.</summary>
@@ -85,7 +147,8 @@ public static class SimulatedStudent
             if (before is { } b)
             {
                 var n = (int)Math.Ceiling((p - b).Length / 4);
-                for (var k = 1; k < n; k++) yield return b + ((p - b) * ((double)k / n));
+                for (var k = 1; k < n; k++)
+                    yield return b + ((p - b) * ((double)k / n));
             }
             yield return p;
             before = p;
@@ -97,18 +160,34 @@ public static class SimulatedStudent
         var run = new List<Vec2>();
         foreach (var p in points)
         {
-            if (within(p)) { run.Add(p); continue; }
-            if (run.Count > 1) yield return run;
+            if (within(p))
+            {
+                run.Add(p);
+                continue;
+            }
+            if (run.Count > 1)
+                yield return run;
             run = [];
         }
-        if (run.Count > 1) yield return run;
+        if (run.Count > 1)
+            yield return run;
     }
 
     /// <summary>Parallel strokes up to the right, laid where the view is dark, the harder the darker. A single flat tone covers the whole form
     /// alike; whites are left where patches of it are skipped.</summary>
-    private static void Hatch(DrawnSubject subject, Sheet sheet, SeededRandom random, double care, double flat, double whites, Action<IReadOnlyList<Vec2>, double, double> add)
+    private static void Hatch(
+        DrawnSubject subject,
+        Sheet sheet,
+        SeededRandom random,
+        double care,
+        double flat,
+        double whites,
+        Action<IReadOnlyList<Vec2>, double, double> add
+    )
     {
-        const double lean = 0.55, step = 1.2, threshold = 0.6;
+        const double lean = 0.55,
+            step = 1.2,
+            threshold = 0.6;
         var direction = new Vec2(lean, -1) * (1 / Math.Sqrt((lean * lean) + 1));
         var (left, right, top, bottom) = sheet.Box;
         var reach = (bottom - top) * lean;
@@ -118,7 +197,8 @@ public static class SimulatedStudent
             double darkest = 0;
             void End()
             {
-                if (run.Count > 2) add(run, 0.5, flat > 0 ? 0.34 : Math.Clamp(0.16 + (darkest * 0.75), 0.16, 0.6) + random.Normal(0.03));
+                if (run.Count > 2)
+                    add(run, 0.5, flat > 0 ? 0.34 : Math.Clamp(0.16 + (darkest * 0.75), 0.16, 0.6) + random.Normal(0.03));
                 (run, darkest) = ([], 0);
             }
             for (var way = 0.0; way * -direction.Y < bottom - top; way += step)
@@ -126,9 +206,15 @@ public static class SimulatedStudent
                 var p = new Vec2(c, bottom) + (direction * way);
                 var light = sheet.LightAt(p, out var onForm);
                 var wanted = onForm && (flat > 0 || light < threshold - (0.06 * random.Next()));
-                if (wanted && whites > 0 && Sheet.IsSkipped(p, whites)) wanted = false;
-                if (wanted) { run.Add(p + new Vec2(random.Normal(0.15), random.Normal(0.15))); darkest = Math.Max(darkest, threshold - light); }
-                if (!wanted || run.Count > 26) End();
+                if (wanted && whites > 0 && Sheet.IsSkipped(p, whites))
+                    wanted = false;
+                if (wanted)
+                {
+                    run.Add(p + new Vec2(random.Normal(0.15), random.Normal(0.15)));
+                    darkest = Math.Max(darkest, threshold - light);
+                }
+                if (!wanted || run.Count > 26)
+                    End();
             }
             End();
         }
@@ -154,10 +240,14 @@ public static class SimulatedStudent
         {
             var marks = subject.Line.Landmarks.ToDictionary(l => l.Key, l => l.Value.At);
             var seen = subject.Line.Limbs.ToDictionary(l => l.Id, l => l.Ratio);
-            var drawn = faults.Where(f => OfHand.All(h => h.Name != f.Name)).Aggregate((IReadOnlyDictionary<string, Vec2>)marks, (m, f) => FigureFaults.Apply(m, f, seen, subject.Side));
+            var drawn = faults
+                .Where(f => OfHand.All(h => h.Name != f.Name))
+                .Aggregate((IReadOnlyDictionary<string, Vec2>)marks, (m, f) => FigureFaults.Apply(m, f, seen, subject.Side));
             moved = [.. marks.Select(m => (m.Value, drawn[m.Key] - m.Value))];
-            if (moved.All(m => m.By.Length < 1e-9)) moved = [];
-            double top = marks.Values.Min(p => p.Y), bottom = marks.Values.Max(p => p.Y);
+            if (moved.All(m => m.By.Length < 1e-9))
+                moved = [];
+            double top = marks.Values.Min(p => p.Y),
+                bottom = marks.Values.Max(p => p.Y);
             scale = heightMm / (bottom - top);
             var off = faults.FirstOrDefault(f => f.Name == OffThePage)?.Size;
             // Begun too low: what is left of the paper is too little for the feet.
@@ -166,7 +256,15 @@ public static class SimulatedStudent
             origin -= middle * scale;
             Landmarks = drawn.ToDictionary(l => l.Key, l => OnSheet(l.Value));
             columns = (subject.Line.Width / Grid) + 2;
-            grid = moved.Length == 0 ? [] : [.. Enumerable.Range(0, columns * ((subject.Line.Height / Grid) + 2)).Select(i => Moved(new(i % columns * Grid, i / columns * Grid)))];
+            grid =
+                moved.Length == 0
+                    ? []
+                    :
+                    [
+                        .. Enumerable
+                            .Range(0, columns * ((subject.Line.Height / Grid) + 2))
+                            .Select(i => Moved(new(i % columns * Grid, i / columns * Grid))),
+                    ];
             tone = subject.Tone;
             perPixel = (double)tone.Width / subject.Line.Width;
             form = Filled(subject.Mass, tone.Width, tone.Height, perPixel);
@@ -179,7 +277,8 @@ public static class SimulatedStudent
         /// <summary>Each landmark carries what lies round it (Shepard's weights, 1/d⁴), so that at a landmark the fault is exact.</summary>
         private Vec2 Moved(Vec2 p)
         {
-            if (moved.Length == 0) return default;
+            if (moved.Length == 0)
+                return default;
             Vec2 sum = default;
             double weights = 0;
             foreach (var (at, by) in moved)
@@ -198,10 +297,14 @@ public static class SimulatedStudent
         /// <summary>The same between places 8 pixels apart: near enough for where a shadow lies.</summary>
         private Vec2 Nearly(Vec2 p)
         {
-            if (moved.Length == 0) return default;
-            double gx = Math.Clamp(p.X / Grid, 0, columns - 1.001), gy = Math.Clamp(p.Y / Grid, 0, (grid.Length / columns) - 1.001);
-            int x = (int)gx, y = (int)gy;
-            double u = gx - x, v = gy - y;
+            if (moved.Length == 0)
+                return default;
+            double gx = Math.Clamp(p.X / Grid, 0, columns - 1.001),
+                gy = Math.Clamp(p.Y / Grid, 0, (grid.Length / columns) - 1.001);
+            int x = (int)gx,
+                y = (int)gy;
+            double u = gx - x,
+                v = gy - y;
             Vec2 At(int i, int j) => grid[((y + j) * columns) + x + i];
             return (((At(0, 0) * (1 - u)) + (At(1, 0) * u)) * (1 - v)) + (((At(0, 1) * (1 - u)) + (At(1, 1) * u)) * v);
         }
@@ -211,7 +314,8 @@ public static class SimulatedStudent
         {
             var p = (onSheet - origin) * (1 / scale);
             p -= Nearly(p - Nearly(p));
-            int x = (int)(p.X * perPixel), y = (int)(p.Y * perPixel);
+            int x = (int)(p.X * perPixel),
+                y = (int)(p.Y * perPixel);
             onForm = x >= 0 && y >= 0 && x < tone.Width && y < tone.Height && form[(y * tone.Width) + x];
             return onForm ? tone.Values[(y * tone.Width) + x] : 1;
         }
@@ -229,7 +333,8 @@ public static class SimulatedStudent
                 var at = (float)((y + 0.5) / perPixel);
                 var cuts = mass.Mass.SelectMany(loop => Cuts(loop, at)).Order().ToList();
                 for (var i = 0; i + 1 < cuts.Count; i += 2)
-                    for (var x = Math.Max(0, (int)(cuts[i] * perPixel)); x < Math.Min(width, cuts[i + 1] * perPixel); x++) inside[(y * width) + x] = true;
+                for (var x = Math.Max(0, (int)(cuts[i] * perPixel)); x < Math.Min(width, cuts[i + 1] * perPixel); x++)
+                    inside[(y * width) + x] = true;
             }
             return inside;
         }
@@ -238,8 +343,10 @@ public static class SimulatedStudent
         {
             for (var i = 0; i < loop.Count; i++)
             {
-                Vector2 p = loop[i], q = loop[(i + 1) % loop.Count];
-                if (p.Y <= y != q.Y <= y) yield return p.X + ((q.X - p.X) * (y - p.Y) / (q.Y - p.Y));
+                Vector2 p = loop[i],
+                    q = loop[(i + 1) % loop.Count];
+                if (p.Y <= y != q.Y <= y)
+                    yield return p.X + ((q.X - p.X) * (y - p.Y) / (q.Y - p.Y));
             }
         }
     }

@@ -11,7 +11,20 @@ using NodaTime;
 namespace MintHarbor.Store.Actions;
 
 /// <summary>What an instructor says of a course.</summary>
-public sealed record CourseDetails(string Name, IsoDayOfWeek Weekday, LocalTime StartsAt, int Minutes, string Room, Approach Approach, string Paper, bool Inch, bool Minors, string Canon, string HeadCanon, string Zone);
+public sealed record CourseDetails(
+    string Name,
+    IsoDayOfWeek Weekday,
+    LocalTime StartsAt,
+    int Minutes,
+    string Room,
+    Approach Approach,
+    string Paper,
+    bool Inch,
+    bool Minors,
+    string Canon,
+    string HeadCanon,
+    string Zone
+);
 
 /// <summary>Secrets that stand in links: 160 random bits, safe in a path.</summary>
 public static class Secrets
@@ -41,36 +54,83 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
     private static void Apply(Course c, CourseDetails d)
     {
         var name = d.Name.Trim();
-        if (name.Length is 0 or > 80) throw new InputException(name == "" ? "the course has no name" : $"a name of {name.Length} letters", "Name", "1 to 80 letters");
-        if (d.Minutes is < Planner.LeastMinutes or > Planner.MostMinutes) throw new InputException($"a meeting of {d.Minutes} min", "Minutes", $"{Planner.LeastMinutes} to {Planner.MostMinutes} minutes");
-        if (d.Room.Length > 80) throw new InputException("the room's name is too long", "Room", "up to 80 letters");
+        if (name.Length is 0 or > 80)
+            throw new InputException(name == "" ? "the course has no name" : $"a name of {name.Length} letters", "Name", "1 to 80 letters");
+        if (d.Minutes is < Planner.LeastMinutes or > Planner.MostMinutes)
+            throw new InputException(
+                $"a meeting of {d.Minutes} min",
+                "Minutes",
+                $"{Planner.LeastMinutes} to {Planner.MostMinutes} minutes"
+            );
+        if (d.Room.Length > 80)
+            throw new InputException("the room's name is too long", "Room", "up to 80 letters");
         PaperSize.Parse(d.Paper);
-        if (CanonTable.Get(d.Canon).Subject != "figure") throw new InputException($"'{d.Canon}' is a canon of heads", "Canon", string.Join(" | ", CanonTable.OfFigures.Select(c => c.Id)));
-        if (CanonTable.Get(d.HeadCanon).Subject != "head") throw new InputException($"'{d.HeadCanon}' is a canon of figures", "HeadCanon", string.Join(" | ", CanonTable.OfHeads.Select(c => c.Id)));
-        if (DateTimeZoneProviders.Tzdb.GetZoneOrNull(d.Zone) is null) throw new InputException($"unknown time zone '{d.Zone}'", "Zone", "a zone such as Europe/Berlin");
-        (c.Name, c.Weekday, c.StartsAt, c.Minutes, c.Room, c.Approach, c.Paper, c.Inch, c.Minors, c.Canon, c.HeadCanon, c.Zone) = (name, d.Weekday, d.StartsAt, d.Minutes, d.Room.Trim(), d.Approach, d.Paper, d.Inch, d.Minors, d.Canon, d.HeadCanon, d.Zone);
+        if (CanonTable.Get(d.Canon).Subject != "figure")
+            throw new InputException(
+                $"'{d.Canon}' is a canon of heads",
+                "Canon",
+                string.Join(" | ", CanonTable.OfFigures.Select(c => c.Id))
+            );
+        if (CanonTable.Get(d.HeadCanon).Subject != "head")
+            throw new InputException(
+                $"'{d.HeadCanon}' is a canon of figures",
+                "HeadCanon",
+                string.Join(" | ", CanonTable.OfHeads.Select(c => c.Id))
+            );
+        if (DateTimeZoneProviders.Tzdb.GetZoneOrNull(d.Zone) is null)
+            throw new InputException($"unknown time zone '{d.Zone}'", "Zone", "a zone such as Europe/Berlin");
+        (c.Name, c.Weekday, c.StartsAt, c.Minutes, c.Room, c.Approach, c.Paper, c.Inch, c.Minors, c.Canon, c.HeadCanon, c.Zone) = (
+            name,
+            d.Weekday,
+            d.StartsAt,
+            d.Minutes,
+            d.Room.Trim(),
+            d.Approach,
+            d.Paper,
+            d.Inch,
+            d.Minors,
+            d.Canon,
+            d.HeadCanon,
+            d.Zone
+        );
     }
 
     /// <summary>Mail addresses that the roster need not ask again: members and open invitations.</summary>
     public async Task<HashSet<string>> KnownMails(int courseId)
     {
         var now = clock.GetCurrentInstant();
-        return [.. (await db.Memberships.Where(m => m.CourseId == courseId).Select(m => m.Person.Email!)
-            .Concat(db.Invitations.Where(i => i.CourseId == courseId && i.JoinedAt == null && i.Expires > now).Select(i => i.Mail)).ToListAsync()).Select(m => m.ToLowerInvariant())];
+        return
+        [
+            .. (
+                await db
+                    .Memberships.Where(m => m.CourseId == courseId)
+                    .Select(m => m.Person.Email!)
+                    .Concat(db.Invitations.Where(i => i.CourseId == courseId && i.JoinedAt == null && i.Expires > now).Select(i => i.Mail))
+                    .ToListAsync()
+            ).Select(m => m.ToLowerInvariant()),
+        ];
     }
 
     /// <summary>Ends an invitation: its link opens nothing from now on, and the mail may be invited again.</summary>
     public async Task Withdraw(Course course, int invitation)
     {
         var now = clock.GetCurrentInstant();
-        var ended = await db.Invitations.Where(i => i.Id == invitation && i.CourseId == course.Id && i.JoinedAt == null && i.Expires > now).ExecuteUpdateAsync(u => u.SetProperty(i => i.Expires, now));
-        if (ended == 0) throw new InputException("that invitation is not open any more", "invitation", "an invitation that is listed as open");
+        var ended = await db
+            .Invitations.Where(i => i.Id == invitation && i.CourseId == course.Id && i.JoinedAt == null && i.Expires > now)
+            .ExecuteUpdateAsync(u => u.SetProperty(i => i.Expires, now));
+        if (ended == 0)
+            throw new InputException("that invitation is not open any more", "invitation", "an invitation that is listed as open");
     }
 
     /// <summary>Invites every row of a roster, or none: a row with an error refuses the whole.</summary>
     public async Task<IReadOnlyList<Invitation>> Invite(Course course, Roster roster)
     {
-        if (!roster.CanImport) throw new InputException(roster.Error ?? $"{Say.Plural(roster.Rows.Count(r => r.Error is not null), "row")} can't be taken", "roster", "a list in which every row is right");
+        if (!roster.CanImport)
+            throw new InputException(
+                roster.Error ?? $"{Say.Plural(roster.Rows.Count(r => r.Error is not null), "row")} can't be taken",
+                "roster",
+                "a list in which every row is right"
+            );
         var now = clock.GetCurrentInstant();
         var mails = roster.Rows.Select(r => r.Mail).ToList();
         // One that ran out or was withdrawn is taken up again, with a new link.
@@ -78,19 +138,22 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
         var invitations = new List<Invitation>();
         foreach (var r in roster.Rows)
         {
-            if (!earlier.TryGetValue(r.Mail, out var i)) db.Invitations.Add(i = new() { CourseId = course.Id, Mail = r.Mail });
+            if (!earlier.TryGetValue(r.Mail, out var i))
+                db.Invitations.Add(i = new() { CourseId = course.Id, Mail = r.Mail });
             (i.Name, i.Token, i.SentAt, i.Expires, i.JoinedAt) = (r.Name, Secrets.New(), now, now + InvitationLasts, null);
             invitations.Add(i);
         }
-        db.Outbox.AddRange(invitations.Select(i => new OutboxMail
-        {
-            CourseId = course.Id,
-            To = i.Mail,
-            Subject = $"Join {course.Name}",
-            Body = $"{i.Name}, you are invited to {course.Name}. Open the link and choose a password. It holds for 30 days.",
-            Link = $"/join/{i.Token}",
-            SentAt = now,
-        }));
+        db.Outbox.AddRange(
+            invitations.Select(i => new OutboxMail
+            {
+                CourseId = course.Id,
+                To = i.Mail,
+                Subject = $"Join {course.Name}",
+                Body = $"{i.Name}, you are invited to {course.Name}. Open the link and choose a password. It holds for 30 days.",
+                Link = $"/join/{i.Token}",
+                SentAt = now,
+            })
+        );
         await db.SaveChangesAsync();
         return invitations;
     }
@@ -108,11 +171,19 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
         var person = await people.FindByEmailAsync(invitation.Mail);
         if (person is null)
         {
-            person = new Person { UserName = invitation.Mail, Email = invitation.Mail, Name = invitation.Name, EmailConfirmed = true };
+            person = new Person
+            {
+                UserName = invitation.Mail,
+                Email = invitation.Mail,
+                Name = invitation.Name,
+                EmailConfirmed = true,
+            };
             var made = await people.CreateAsync(person, password);
-            if (!made.Succeeded) return (null, [.. made.Errors.Select(e => e.Description)]);
+            if (!made.Succeeded)
+                return (null, [.. made.Errors.Select(e => e.Description)]);
         }
-        else if (await people.IsLockedOutAsync(person)) return (null, ["Too many wrong passwords. Wait five minutes."]);
+        else if (await people.IsLockedOutAsync(person))
+            return (null, ["Too many wrong passwords. Wait five minutes."]);
         else if (!await people.CheckPasswordAsync(person, password))
         {
             await people.AccessFailedAsync(person);
@@ -122,7 +193,15 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
         if (!await db.Memberships.AnyAsync(m => m.CourseId == invitation.CourseId && m.PersonId == person.Id))
         {
             var seat = 1 + await db.Memberships.Where(m => m.CourseId == invitation.CourseId && m.Role == CourseRole.Student).CountAsync();
-            db.Memberships.Add(new() { CourseId = invitation.CourseId, PersonId = person.Id, Role = CourseRole.Student, Seat = seat });
+            db.Memberships.Add(
+                new()
+                {
+                    CourseId = invitation.CourseId,
+                    PersonId = person.Id,
+                    Role = CourseRole.Student,
+                    Seat = seat,
+                }
+            );
         }
         await db.SaveChangesAsync();
         return (person, []);
@@ -131,7 +210,17 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
     /// <summary>Puts a mail into the outbox.</summary>
     public async Task Mail(int? courseId, string to, string subject, string body, string link)
     {
-        db.Outbox.Add(new() { CourseId = courseId, To = to, Subject = subject, Body = body, Link = link, SentAt = clock.GetCurrentInstant() });
+        db.Outbox.Add(
+            new()
+            {
+                CourseId = courseId,
+                To = to,
+                Subject = subject,
+                Body = body,
+                Link = link,
+                SentAt = clock.GetCurrentInstant(),
+            }
+        );
         await db.SaveChangesAsync();
     }
 }

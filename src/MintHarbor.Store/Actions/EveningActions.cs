@@ -17,7 +17,8 @@ public sealed record RoomNoteDraft(Guid Key, int? StudentId, string? FaultId, st
 /// <summary>What is kept of an evening beside its clock: who was there, what the eye saw, what was said.</summary>
 public sealed class EveningActions(HarborContext db, IClock clock)
 {
-    public const int LongestText = 280, MostNotes = 500;
+    public const int LongestText = 280,
+        MostNotes = 500;
 
     public async Task Attend(Meeting meeting, int person, bool present)
     {
@@ -29,7 +30,8 @@ public sealed class EveningActions(HarborContext db, IClock clock)
     /// <summary>Puts a tick on or off; somebody who is ticked is there.</summary>
     public async Task Tick(Meeting meeting, int person, string tick, bool on)
     {
-        if (EyeTicks.All.All(t => t.Id != tick)) throw new InputException($"unknown tick '{tick}'", "tick", string.Join(" | ", EyeTicks.All.Select(t => t.Id)));
+        if (EyeTicks.All.All(t => t.Id != tick))
+            throw new InputException($"unknown tick '{tick}'", "tick", string.Join(" | ", EyeTicks.All.Select(t => t.Id)));
         var p = await Presence(meeting, person);
         p.Ticks = on ? [.. p.Ticks.Append(tick).Distinct()] : [.. p.Ticks.Where(t => t != tick)];
         (p.Present, p.At) = (p.Present || on, clock.GetCurrentInstant());
@@ -45,8 +47,10 @@ public sealed class EveningActions(HarborContext db, IClock clock)
 
     private async Task<Presence> Presence(Meeting meeting, int person)
     {
-        if (await db.Presences.SingleOrDefaultAsync(p => p.MeetingId == meeting.Id && p.PersonId == person) is { } kept) return kept;
-        if (!await db.Memberships.AnyAsync(m => m.CourseId == meeting.CourseId && m.PersonId == person && m.Role == CourseRole.Student)) throw new InputException("that is no student of the course", "person", "a student of the course");
+        if (await db.Presences.SingleOrDefaultAsync(p => p.MeetingId == meeting.Id && p.PersonId == person) is { } kept)
+            return kept;
+        if (!await db.Memberships.AnyAsync(m => m.CourseId == meeting.CourseId && m.PersonId == person && m.Role == CourseRole.Student))
+            throw new InputException("that is no student of the course", "person", "a student of the course");
         var p = new Presence { MeetingId = meeting.Id, PersonId = person };
         db.Presences.Add(p);
         return p;
@@ -56,18 +60,38 @@ public sealed class EveningActions(HarborContext db, IClock clock)
     /// <returns>False where it had been kept already.</returns>
     public async Task<bool> Keep(Course course, Meeting meeting, int author, RoomNoteDraft draft, byte[]? photo)
     {
-        if (await db.RoomNotes.AnyAsync(n => n.MeetingId == meeting.Id && n.Key == draft.Key)) return false;
+        if (await db.RoomNotes.AnyAsync(n => n.MeetingId == meeting.Id && n.Key == draft.Key))
+            return false;
         var (place, text) = (draft.Place.Trim(), draft.Text.Trim());
-        if (text.Length > LongestText || place.Length > 60) throw new InputException($"a note of {Math.Max(text.Length, place.Length)} letters", text.Length > LongestText ? "text" : "place", $"up to {LongestText} letters, a place up to 60");
-        if (draft.FaultId is { } fault && Faults.Find(fault) is null) throw new InputException($"unknown fault '{fault}'", "fault", "a fault of the library");
-        if (draft.FaultId is null && text == "" && photo is null) throw new InputException("the note says nothing", "text", "a fault, a line or a photograph");
-        if (draft.StudentId is { } student && !await db.Memberships.AnyAsync(m => m.CourseId == course.Id && m.PersonId == student && m.Role == CourseRole.Student)) throw new InputException("that is no student of the course", "student", "a student of the course");
-        if (await db.RoomNotes.CountAsync(n => n.MeetingId == meeting.Id) >= MostNotes) throw new InputException($"the evening has {MostNotes} notes", "text", "a new meeting");
+        if (text.Length > LongestText || place.Length > 60)
+            throw new InputException(
+                $"a note of {Math.Max(text.Length, place.Length)} letters",
+                text.Length > LongestText ? "text" : "place",
+                $"up to {LongestText} letters, a place up to 60"
+            );
+        if (draft.FaultId is { } fault && Faults.Find(fault) is null)
+            throw new InputException($"unknown fault '{fault}'", "fault", "a fault of the library");
+        if (draft.FaultId is null && text == "" && photo is null)
+            throw new InputException("the note says nothing", "text", "a fault, a line or a photograph");
+        if (
+            draft.StudentId is { } student
+            && !await db.Memberships.AnyAsync(m => m.CourseId == course.Id && m.PersonId == student && m.Role == CourseRole.Student)
+        )
+            throw new InputException("that is no student of the course", "student", "a student of the course");
+        if (await db.RoomNotes.CountAsync(n => n.MeetingId == meeting.Id) >= MostNotes)
+            throw new InputException($"the evening has {MostNotes} notes", "text", "a new meeting");
         var now = clock.GetCurrentInstant();
         var begun = meeting.Clock.FirstOrDefault(e => e.Act == ClockAct.Start)?.At ?? meeting.Starts(course.Zone);
         var note = new RoomNote
         {
-            MeetingId = meeting.Id, Key = draft.Key, AuthorId = author, StudentId = draft.StudentId, FaultId = draft.FaultId, Place = place, Text = text, At = now,
+            MeetingId = meeting.Id,
+            Key = draft.Key,
+            AuthorId = author,
+            StudentId = draft.StudentId,
+            FaultId = draft.FaultId,
+            Place = place,
+            Text = text,
+            At = now,
             Minute = Math.Clamp(Math.Round((Instant.Min(draft.SaidAt, now) - begun).TotalMinutes, 1), 0, meeting.Minutes),
         };
         if (photo is not null)
@@ -75,7 +99,17 @@ public sealed class EveningActions(HarborContext db, IClock clock)
             using var read = Photo.Read(photo);
             var hash = IntakeActions.Hash(photo);
             note.PictureHash = hash;
-            if (!await db.Pictures.AnyAsync(p => p.Hash == hash)) db.Pictures.Add(new() { Hash = hash, ContentType = read.ContentType, Width = read.Width, Height = read.Height, Bytes = photo });
+            if (!await db.Pictures.AnyAsync(p => p.Hash == hash))
+                db.Pictures.Add(
+                    new()
+                    {
+                        Hash = hash,
+                        ContentType = read.ContentType,
+                        Width = read.Width,
+                        Height = read.Height,
+                        Bytes = photo,
+                    }
+                );
         }
         db.RoomNotes.Add(note);
         try
@@ -93,7 +127,8 @@ public sealed class EveningActions(HarborContext db, IClock clock)
 
     public async Task PutAside(Meeting meeting, string caution)
     {
-        if (Cautions.For(meeting.Request, meeting.Plan).All(c => c.Id != caution)) throw new InputException($"no caution '{caution}' applies tonight", "caution", "one that is shown");
+        if (Cautions.For(meeting.Request, meeting.Plan).All(c => c.Id != caution))
+            throw new InputException($"no caution '{caution}' applies tonight", "caution", "one that is shown");
         meeting.CautionsSeen = [.. meeting.CautionsSeen.Append(caution).Distinct()];
         await db.SaveChangesAsync();
     }
@@ -101,7 +136,8 @@ public sealed class EveningActions(HarborContext db, IClock clock)
     /// <summary>The model's link, made when it is first wanted.</summary>
     public async Task<string> ModelLink(Meeting meeting, bool renew = false)
     {
-        if (meeting.ModelSecret != "" && !renew) return meeting.ModelSecret;
+        if (meeting.ModelSecret != "" && !renew)
+            return meeting.ModelSecret;
         meeting.ModelSecret = Secrets.New();
         await db.SaveChangesAsync();
         return meeting.ModelSecret;
@@ -109,7 +145,8 @@ public sealed class EveningActions(HarborContext db, IClock clock)
 
     public async Task<string> FeedLink(Course course, bool renew = false)
     {
-        if (course.FeedSecret != "" && !renew) return course.FeedSecret;
+        if (course.FeedSecret != "" && !renew)
+            return course.FeedSecret;
         course.FeedSecret = Secrets.New();
         await db.SaveChangesAsync();
         return course.FeedSecret;

@@ -14,7 +14,18 @@ using Npgsql;
 namespace MintHarbor.Store.Actions;
 
 /// <summary>What a student says with a drawing.</summary>
-public sealed record Submission(string Question, string SelfReview, string Exercise, string Pose, string? StandingLeg, string View, string Paper, int? MeetingId, int? RedoOfId, string Subject = "figure");
+public sealed record Submission(
+    string Question,
+    string SelfReview,
+    string Exercise,
+    string Pose,
+    string? StandingLeg,
+    string View,
+    string Paper,
+    int? MeetingId,
+    int? RedoOfId,
+    string Subject = "figure"
+);
 
 /// <summary>How a picture comes in.</summary>
 /// <param name="Set">Sheets of one upload share it.</param>
@@ -22,11 +33,11 @@ public sealed record Submission(string Question, string SelfReview, string Exerc
 /// <param name="WholeWidthMm">Set where the picture is the sheet: how wide it counts.</param>
 public sealed record Arrival(Guid? Set = null, int SetAt = 0, Guid? Key = null, double? WholeWidthMm = null);
 
-
 /// <summary>Takes drawings in: reads the file, finds the sheet, lays it flat, evens its light.</summary>
 public sealed class IntakeActions(HarborContext db, IClock clock)
 {
-    public const int LongestText = SheetActions.LongestText, MostInSet = 24;
+    public const int LongestText = SheetActions.LongestText,
+        MostInSet = 24;
 
     /// <summary>A 50-megapixel photograph takes about 300 MB while it is read and laid flat: two at a time, the rest wait.</summary>
     private static readonly SemaphoreSlim Reading = new(2);
@@ -35,26 +46,34 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
     public static double MmPerPixel(double w, double h) => Math.Max(0.25, Math.Max(w, h) / 3200);
 
     /// <summary>What stands on a sheet taken at the wall until its student has asked.</summary>
-    public const string NotAsked = "No question yet: photographed at the wall.", NotReviewed = "Not written yet.";
+    public const string NotAsked = "No question yet: photographed at the wall.",
+        NotReviewed = "Not written yet.";
 
     /// <summary>The words that a drawing is handed in with.</summary>
     /// <exception cref="InputException">One is missing, or too long.</exception>
     public static void CheckWords(string? question, string? review)
     {
-        if (string.IsNullOrWhiteSpace(question)) throw new InputException("the question is missing", "Question", "one question that the drawing should answer");
-        if (string.IsNullOrWhiteSpace(review)) throw new InputException("the self-review is missing", "SelfReview", "two lines: what holds, what you would change");
+        if (string.IsNullOrWhiteSpace(question))
+            throw new InputException("the question is missing", "Question", "one question that the drawing should answer");
+        if (string.IsNullOrWhiteSpace(review))
+            throw new InputException("the self-review is missing", "SelfReview", "two lines: what holds, what you would change");
         foreach (var (text, field) in new[] { (question, "Question"), (review, "SelfReview") })
-            if (text.Length > LongestText) throw new InputException($"{text.Length} letters", field, $"up to {LongestText} letters");
+            if (text.Length > LongestText)
+                throw new InputException($"{text.Length} letters", field, $"up to {LongestText} letters");
     }
 
     public static void Check(Submission s)
     {
         CheckWords(s.Question, s.SelfReview);
         Exercises.Get(s.Exercise, "Exercise");
-        if (!JudgeRequest.Poses.Contains(s.Pose)) throw new InputException($"unknown pose '{s.Pose}'", "Pose", string.Join(" | ", JudgeRequest.Poses));
-        if (!JudgeRequest.Views.Contains(s.View)) throw new InputException($"unknown view '{s.View}'", "View", string.Join(" | ", JudgeRequest.Views));
-        if (s.Subject is not ("figure" or "head")) throw new InputException($"unknown subject '{s.Subject}'", "Pose", "figure | head");
-        if (s.StandingLeg is not (null or "L" or "R")) throw new InputException("unknown leg", "StandingLeg", "left or right");
+        if (!JudgeRequest.Poses.Contains(s.Pose))
+            throw new InputException($"unknown pose '{s.Pose}'", "Pose", string.Join(" | ", JudgeRequest.Poses));
+        if (!JudgeRequest.Views.Contains(s.View))
+            throw new InputException($"unknown view '{s.View}'", "View", string.Join(" | ", JudgeRequest.Views));
+        if (s.Subject is not ("figure" or "head"))
+            throw new InputException($"unknown subject '{s.Subject}'", "Pose", "figure | head");
+        if (s.StandingLeg is not (null or "L" or "R"))
+            throw new InputException("unknown leg", "StandingLeg", "left or right");
         PaperSize.Parse(s.Paper);
     }
 
@@ -65,11 +84,20 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
     {
         Check(s);
         arrival ??= new();
-        if (arrival.WholeWidthMm is { } w && !(w is >= 20 and <= 3000)) throw new InputException($"a drawing {w} mm wide", "WholeWidth", "20 to 3000 mm");
-        if (arrival.Set is not null && arrival.SetAt is < 1 or > MostInSet) throw new InputException($"sheet {arrival.SetAt} of a set", "SetAt", $"1 to {MostInSet}");
-        if (await Known(student, arrival.Key) is { } kept) return kept;
-        var meeting = s.MeetingId is { } id ? await db.Meetings.SingleOrDefaultAsync(m => m.Id == id && m.CourseId == course.Id) ?? throw new InputException("that meeting is not of this course", "MeetingId", "a meeting of the course") : null;
-        var before = s.RedoOfId is { } r ? await db.Sheets.SingleOrDefaultAsync(x => x.Id == r && x.CourseId == course.Id && x.StudentId == student.PersonId) ?? throw new InputException("that sheet is not yours", "RedoOfId", "a sheet of your own") : null;
+        if (arrival.WholeWidthMm is { } w && !(w is >= 20 and <= 3000))
+            throw new InputException($"a drawing {w} mm wide", "WholeWidth", "20 to 3000 mm");
+        if (arrival.Set is not null && arrival.SetAt is < 1 or > MostInSet)
+            throw new InputException($"sheet {arrival.SetAt} of a set", "SetAt", $"1 to {MostInSet}");
+        if (await Known(student, arrival.Key) is { } kept)
+            return kept;
+        var meeting = s.MeetingId is { } id
+            ? await db.Meetings.SingleOrDefaultAsync(m => m.Id == id && m.CourseId == course.Id)
+                ?? throw new InputException("that meeting is not of this course", "MeetingId", "a meeting of the course")
+            : null;
+        var before = s.RedoOfId is { } r
+            ? await db.Sheets.SingleOrDefaultAsync(x => x.Id == r && x.CourseId == course.Id && x.StudentId == student.PersonId)
+                ?? throw new InputException("that sheet is not yours", "RedoOfId", "a sheet of your own")
+            : null;
         using var turn = await Turn();
         var bytes = await file();
         using var photo = Photo.Read(bytes);
@@ -79,7 +107,9 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
             CourseId = course.Id,
             StudentId = student.PersonId,
             MeetingId = meeting?.Id,
-            Code = meeting is null ? $"H{inSet}-{student.Seat ?? 0}" : $"{meeting.Number}-{PlanLetters.LongPose(meeting.Plan.Items)}{inSet}-{student.Seat ?? 0}",
+            Code = meeting is null
+                ? $"H{inSet}-{student.Seat ?? 0}"
+                : $"{meeting.Number}-{PlanLetters.LongPose(meeting.Plan.Items)}{inSet}-{student.Seat ?? 0}",
             Question = s.Question.Trim(),
             SelfReview = s.SelfReview.Trim(),
             Exercise = s.Exercise,
@@ -95,7 +125,8 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
             SetAt = arrival.SetAt,
             UploadKey = arrival.Key,
         };
-        if (arrival.WholeWidthMm is { } width) Whole(sheet, photo, width);
+        if (arrival.WholeWidthMm is { } width)
+            Whole(sheet, photo, width);
         else
         {
             var found = SheetFinder.Find(photo.Grey());
@@ -103,28 +134,47 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
             sheet.Corners = [.. found.Corners ?? Inset(photo.Width, photo.Height)];
             (sheet.PaperWidthMm, sheet.PaperHeightMm) = Oriented(PaperSize.Parse(s.Paper), sheet.Corners);
         }
-        var pictures = new List<Picture> { new() { Hash = sheet.PhotoHash, ContentType = photo.ContentType, Width = photo.Width, Height = photo.Height, Bytes = bytes }, Flatten(sheet, photo) };
+        var pictures = new List<Picture>
+        {
+            new()
+            {
+                Hash = sheet.PhotoHash,
+                ContentType = photo.ContentType,
+                Width = photo.Width,
+                Height = photo.Height,
+                Bytes = bytes,
+            },
+            Flatten(sheet, photo),
+        };
         db.Sheets.Add(sheet);
         try
         {
             await Save(pictures);
         }
-        catch (DbUpdateException e) when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation } && arrival.Key is not null)
+        catch (DbUpdateException e)
+            when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation } && arrival.Key is not null)
         {
             // The same upload came twice at once; the other one was kept.
             db.Entry(sheet).State = EntityState.Detached;
-            return await Known(student, arrival.Key) ?? throw new InputException("the upload clashed with another", "Photo", "the photograph once more");
+            return await Known(student, arrival.Key)
+                ?? throw new InputException("the upload clashed with another", "Photo", "the photograph once more");
         }
         return sheet;
     }
 
-    private async Task<Sheet?> Known(Membership student, Guid? key) => key is { } k ? await db.Sheets.SingleOrDefaultAsync(x => x.StudentId == student.PersonId && x.UploadKey == k && x.CourseId == student.CourseId) : null;
+    private async Task<Sheet?> Known(Membership student, Guid? key) =>
+        key is { } k
+            ? await db.Sheets.SingleOrDefaultAsync(x =>
+                x.StudentId == student.PersonId && x.UploadKey == k && x.CourseId == student.CourseId
+            )
+            : null;
 
     /// <summary>The picture is the sheet: a digital drawing, or a photograph cut to its edges. Its width is what the student
     /// says; its height follows from the picture.</summary>
     public async Task TakeWhole(Sheet sheet, double widthMm)
     {
-        if (!(widthMm is >= 20 and <= 3000)) throw new InputException($"a drawing {Say.Number(widthMm, 1)} mm wide", "WholeWidth", "20 to 3000 mm");
+        if (!(widthMm is >= 20 and <= 3000))
+            throw new InputException($"a drawing {Say.Number(widthMm, 1)} mm wide", "WholeWidth", "20 to 3000 mm");
         var original = await db.Pictures.AsNoTracking().SingleAsync(p => p.Hash == sheet.PhotoHash);
         using var turn = await Turn();
         using var photo = Photo.Read(original.Bytes);
@@ -137,15 +187,27 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
     {
         sheet.Whole = true;
         (sheet.PaperWidthMm, sheet.PaperHeightMm) = (widthMm, Math.Round(widthMm * photo.Height / photo.Width, 1));
-        if (sheet.PaperHeightMm is < 20 or > 3000) throw new InputException($"so it would be {Say.Number(sheet.PaperHeightMm)} mm high", "WholeWidth", "a width at which the height is 20 to 3000 mm");
-        sheet.Corners = [new(-0.5, -0.5), new(photo.Width - 0.5, -0.5), new(photo.Width - 0.5, photo.Height - 0.5), new(-0.5, photo.Height - 0.5)];
+        if (sheet.PaperHeightMm is < 20 or > 3000)
+            throw new InputException(
+                $"so it would be {Say.Number(sheet.PaperHeightMm)} mm high",
+                "WholeWidth",
+                "a width at which the height is 20 to 3000 mm"
+            );
+        sheet.Corners =
+        [
+            new(-0.5, -0.5),
+            new(photo.Width - 0.5, -0.5),
+            new(photo.Width - 0.5, photo.Height - 0.5),
+            new(-0.5, photo.Height - 0.5),
+        ];
         (sheet.Confidence, sheet.FoundSays) = (1, "Taken whole: the picture is the sheet.");
     }
 
     /// <summary>Takes a sheet out again that was not handed in.</summary>
     public async Task Drop(Sheet sheet)
     {
-        if (sheet.State != SheetState.Placing) throw new InputException("the sheet is handed in", "sheet", "a sheet not yet handed in");
+        if (sheet.State != SheetState.Placing)
+            throw new InputException("the sheet is handed in", "sheet", "a sheet not yet handed in");
         db.Sheets.Remove(sheet);
         await db.SaveChangesAsync();
     }
@@ -154,15 +216,36 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
     public async Task SetCorners(Sheet sheet, IReadOnlyList<Vec2> corners)
     {
         // "They are right": the sheet is flat already.
-        if (sheet.FlatHash is not null && sheet.Corners.Count == 4 && corners.Count == 4 && sheet.Corners.Zip(corners).All(p => (p.First - p.Second).Length < 0.01)) return;
+        if (
+            sheet.FlatHash is not null
+            && sheet.Corners.Count == 4
+            && corners.Count == 4
+            && sheet.Corners.Zip(corners).All(p => (p.First - p.Second).Length < 0.01)
+        )
+            return;
         var original = await db.Pictures.AsNoTracking().SingleAsync(p => p.Hash == sheet.PhotoHash);
-        if (corners.Count != 4 || corners.Any(c => !c.IsFinite || c.X < -original.Width * 0.2 || c.Y < -original.Height * 0.2 || c.X > original.Width * 1.2 || c.Y > original.Height * 1.2))
+        if (
+            corners.Count != 4
+            || corners.Any(c =>
+                !c.IsFinite
+                || c.X < -original.Width * 0.2
+                || c.Y < -original.Height * 0.2
+                || c.X > original.Width * 1.2
+                || c.Y > original.Height * 1.2
+            )
+        )
             throw new InputException("a corner lies far outside the photograph", "corners", "four places in or just beside the photograph");
-        if (!SheetFinder.IsUsable(corners)) throw new InputException("the four corners don't make a sheet", "corners", "four corners in turn, no three on one line");
+        if (!SheetFinder.IsUsable(corners))
+            throw new InputException("the four corners don't make a sheet", "corners", "four corners in turn, no three on one line");
         using var turn = await Turn();
         using var photo = Photo.Read(original.Bytes);
         (sheet.Corners, sheet.Whole) = ([.. corners], false);
-        var size = new PaperSize("", "", Math.Min(sheet.PaperWidthMm, sheet.PaperHeightMm), Math.Max(sheet.PaperWidthMm, sheet.PaperHeightMm));
+        var size = new PaperSize(
+            "",
+            "",
+            Math.Min(sheet.PaperWidthMm, sheet.PaperHeightMm),
+            Math.Max(sheet.PaperWidthMm, sheet.PaperHeightMm)
+        );
         (sheet.PaperWidthMm, sheet.PaperHeightMm) = Oriented(size, sheet.Corners);
         (sheet.Landmarks, sheet.LandmarkUndo) = ([], []);
         await Save([Flatten(sheet, photo)]);
@@ -184,17 +267,26 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
     {
         var scale = Math.Max(MmPerPixel(sheet.PaperWidthMm, sheet.PaperHeightMm), sheet.Whole ? sheet.PaperWidthMm / photo.Width : 0);
         using var flat = photo.Straighten(sheet.Corners, new PaperSize("", "", sheet.PaperWidthMm, sheet.PaperHeightMm), scale);
-        if (sheet.Whole) sheet.LightSays = "";
+        if (sheet.Whole)
+            sheet.LightSays = "";
         else
         {
             var light = LightField.Of(flat.Grey());
-            if (light.Evens) flat.Even(light);
+            if (light.Evens)
+                flat.Even(light);
             sheet.LightSays = light.Says;
         }
         // JPEG: ten times quicker to write than WebP at this size, and the student is waiting.
         var bytes = flat.Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 88);
         sheet.FlatHash = Hash(bytes);
-        return new() { Hash = sheet.FlatHash, ContentType = "image/jpeg", Width = flat.Width, Height = flat.Height, Bytes = bytes };
+        return new()
+        {
+            Hash = sheet.FlatHash,
+            ContentType = "image/jpeg",
+            Width = flat.Width,
+            Height = flat.Height,
+            Bytes = bytes,
+        };
     }
 
     /// <summary>The paper as it lies in the photograph: upright or turned, by the longer pair of sides.</summary>
@@ -202,10 +294,13 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
     {
         var across = (c[1] - c[0]).Length + (c[2] - c[3]).Length;
         var down = (c[3] - c[0]).Length + (c[2] - c[1]).Length;
-        return across > down ? (Math.Max(p.WidthMm, p.HeightMm), Math.Min(p.WidthMm, p.HeightMm)) : (Math.Min(p.WidthMm, p.HeightMm), Math.Max(p.WidthMm, p.HeightMm));
+        return across > down
+            ? (Math.Max(p.WidthMm, p.HeightMm), Math.Min(p.WidthMm, p.HeightMm))
+            : (Math.Min(p.WidthMm, p.HeightMm), Math.Max(p.WidthMm, p.HeightMm));
     }
 
-    private static Vec2[] Inset(int w, int h) => [new(w * 0.08, h * 0.08), new(w * 0.92, h * 0.08), new(w * 0.92, h * 0.92), new(w * 0.08, h * 0.92)];
+    private static Vec2[] Inset(int w, int h) =>
+        [new(w * 0.08, h * 0.08), new(w * 0.92, h * 0.08), new(w * 0.92, h * 0.92), new(w * 0.08, h * 0.92)];
 
     /// <summary>The name of a picture by its content.</summary>
     internal static string Hash(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
@@ -217,8 +312,11 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
         await using var own = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync() : null;
         // In the order of their hashes, so that two uploads of the same pictures can't wait for one another.
         foreach (var p in pictures.OrderBy(p => p.Hash, StringComparer.Ordinal))
-            await db.Database.ExecuteSqlAsync($"insert into pictures (hash, content_type, width, height, bytes) values ({p.Hash}, {p.ContentType}, {p.Width}, {p.Height}, {p.Bytes}) on conflict do nothing");
+            await db.Database.ExecuteSqlAsync(
+                $"insert into pictures (hash, content_type, width, height, bytes) values ({p.Hash}, {p.ContentType}, {p.Width}, {p.Height}, {p.Bytes}) on conflict do nothing"
+            );
         await db.SaveChangesAsync();
-        if (own is not null) await own.CommitAsync();
+        if (own is not null)
+            await own.CommitAsync();
     }
 }

@@ -16,22 +16,62 @@ public sealed class LadderActions(HarborContext db, IClock clock)
     {
         var ladder = Ladder.Default;
         var rung = ladder.Get(course.Rung);
-        var students = await db.Memberships.Where(m => m.CourseId == course.Id && m.Role == CourseRole.Student).Select(m => m.PersonId).ToListAsync();
-        if (rung.Measures.Count == 0) return ladder.Read(rung.Id, [.. students.Select(s => new RungEvidence(s, 0))]);
+        var students = await db
+            .Memberships.Where(m => m.CourseId == course.Id && m.Role == CourseRole.Student)
+            .Select(m => m.PersonId)
+            .ToListAsync();
+        if (rung.Measures.Count == 0)
+            return ladder.Read(rung.Id, [.. students.Select(s => new RungEvidence(s, 0))]);
         var since = clock.GetCurrentInstant() - Duration.FromDays(240);
-        var rows = await db.Sheets.AsNoTracking()
-            .Where(s => s.CourseId == course.Id && s.State != SheetState.Placing && s.State != SheetState.Example && s.SubmittedAt > since
-                && db.Sheets.Count(n => n.CourseId == course.Id && n.StudentId == s.StudentId && n.State != SheetState.Placing && n.SubmittedAt > s.SubmittedAt) < ladder.SheetsInside)
+        var rows = await db
+            .Sheets.AsNoTracking()
+            .Where(s =>
+                s.CourseId == course.Id
+                && s.State != SheetState.Placing
+                && s.State != SheetState.Example
+                && s.SubmittedAt > since
+                && db.Sheets.Count(n =>
+                    n.CourseId == course.Id && n.StudentId == s.StudentId && n.State != SheetState.Placing && n.SubmittedAt > s.SubmittedAt
+                ) < ladder.SheetsInside
+            )
             .Select(s => new
             {
-                Sheet = new Sheet { Id = s.Id, StudentId = s.StudentId, SubmittedAt = s.SubmittedAt, Landmarks = s.Landmarks, Subject = s.Subject, Pose = s.Pose, StandingLeg = s.StandingLeg, View = s.View, Exercise = s.Exercise },
-                Card = db.PoseReadings.Where(r => r.MeetingId == s.MeetingId && db.Memberships.Any(m => m.CourseId == course.Id && m.PersonId == r.ReaderId && m.Role != CourseRole.Student)).OrderByDescending(r => r.ReadAt).Select(r => r.Card).FirstOrDefault(),
-            }).ToListAsync();
-        var by = rows.GroupBy(r => r.Sheet.StudentId).ToDictionary(g => g.Key, g => Ladder.Run(rung, g.OrderByDescending(r => r.Sheet.SubmittedAt).Select(r => SheetJudging.Of(r.Sheet, course, r.Card).Findings)));
+                Sheet = new Sheet
+                {
+                    Id = s.Id,
+                    StudentId = s.StudentId,
+                    SubmittedAt = s.SubmittedAt,
+                    Landmarks = s.Landmarks,
+                    Subject = s.Subject,
+                    Pose = s.Pose,
+                    StandingLeg = s.StandingLeg,
+                    View = s.View,
+                    Exercise = s.Exercise,
+                },
+                Card = db
+                    .PoseReadings.Where(r =>
+                        r.MeetingId == s.MeetingId
+                        && db.Memberships.Any(m => m.CourseId == course.Id && m.PersonId == r.ReaderId && m.Role != CourseRole.Student)
+                    )
+                    .OrderByDescending(r => r.ReadAt)
+                    .Select(r => r.Card)
+                    .FirstOrDefault(),
+            })
+            .ToListAsync();
+        var by = rows.GroupBy(r => r.Sheet.StudentId)
+            .ToDictionary(
+                g => g.Key,
+                g =>
+                    Ladder.Run(
+                        rung,
+                        g.OrderByDescending(r => r.Sheet.SubmittedAt).Select(r => SheetJudging.Of(r.Sheet, course, r.Card).Findings)
+                    )
+            );
         return ladder.Read(rung.Id, [.. students.Select(s => new RungEvidence(s, by.GetValueOrDefault(s)))]);
     }
 
-    public Task<List<RungMove>> History(Course course) => db.RungMoves.AsNoTracking().Where(m => m.CourseId == course.Id).OrderByDescending(m => m.At).Take(20).ToListAsync();
+    public Task<List<RungMove>> History(Course course) =>
+        db.RungMoves.AsNoTracking().Where(m => m.CourseId == course.Id).OrderByDescending(m => m.At).Take(20).ToListAsync();
 
     /// <summary>Moves the course to a rung. One step up needs the evidence, anything else the instructor's reason.</summary>
     public async Task Move(Course course, string to, string reason, string by)
@@ -39,12 +79,30 @@ public sealed class LadderActions(HarborContext db, IClock clock)
         var ladder = Ladder.Default;
         ladder.Get(to, "Rung");
         reason = reason.Trim();
-        if (to == course.Rung) throw new InputException("the course stands on that rung already", "Rung", "another rung");
-        if (reason.Length > LongestReason) throw new InputException($"a reason of {reason.Length} letters", "Reason", $"up to {LongestReason} letters");
+        if (to == course.Rung)
+            throw new InputException("the course stands on that rung already", "Rung", "another rung");
+        if (reason.Length > LongestReason)
+            throw new InputException($"a reason of {reason.Length} letters", "Reason", $"up to {LongestReason} letters");
         var reading = await Read(course);
         var earned = reading.Open && reading.Next?.Id == to;
-        if (!earned && reason == "") throw new InputException($"the evidence does not open that rung. {reading.Says} Your word does, with a reason", "Reason", "one line why");
-        db.RungMoves.Add(new() { CourseId = course.Id, From = course.Rung, To = to, Evidence = reading.Says, Reason = reason, By = by, At = clock.GetCurrentInstant() });
+        if (!earned && reason == "")
+            throw new InputException(
+                $"the evidence does not open that rung. {reading.Says} Your word does, with a reason",
+                "Reason",
+                "one line why"
+            );
+        db.RungMoves.Add(
+            new()
+            {
+                CourseId = course.Id,
+                From = course.Rung,
+                To = to,
+                Evidence = reading.Says,
+                Reason = reason,
+                By = by,
+                At = clock.GetCurrentInstant(),
+            }
+        );
         course.Rung = to;
         await db.SaveChangesAsync();
     }

@@ -11,52 +11,93 @@ namespace MintHarbor.Store.Actions;
 /// <summary>Meetings before they begin: composed, changed, kept as templates, moved.</summary>
 public sealed class PlanActions(HarborContext db, IClock clock)
 {
-    private const int MostUndo = 12, Years = 5, MostTemplates = 60;
+    private const int MostUndo = 12,
+        Years = 5,
+        MostTemplates = 60;
 
     /// <summary>What a course knows when a meeting is planned: what the last ones held and took, its own poses, what its sheets get
     /// wrong most. Three queries.</summary>
     /// <param name="Last">The last meeting's timetable, without what belonged to its evening.</param>
-    public sealed record Known(IReadOnlyList<PastMeeting> History, IReadOnlyList<IReadOnlyList<Overrun>> Took, IReadOnlyList<StudioPose> Own, IReadOnlyList<string> Weak, PlanRequest? Last);
+    public sealed record Known(
+        IReadOnlyList<PastMeeting> History,
+        IReadOnlyList<IReadOnlyList<Overrun>> Took,
+        IReadOnlyList<StudioPose> Own,
+        IReadOnlyList<string> Weak,
+        PlanRequest? Last
+    );
 
     public async Task<Known> Know(Course course, LocalDate date)
     {
-        var past = await db.Meetings.AsNoTracking().Where(m => m.CourseId == course.Id && m.Date < date).OrderByDescending(m => m.Date).Take(12).Select(m => new Meeting { Plan = m.Plan, Clock = m.Clock, Request = m.Request }).ToListAsync();
+        var past = await db
+            .Meetings.AsNoTracking()
+            .Where(m => m.CourseId == course.Id && m.Date < date)
+            .OrderByDescending(m => m.Date)
+            .Take(12)
+            .Select(m => new Meeting
+            {
+                Plan = m.Plan,
+                Clock = m.Clock,
+                Request = m.Request,
+            })
+            .ToListAsync();
         var own = await db.CoursePoses.AsNoTracking().Where(p => p.CourseId == course.Id).OrderBy(p => p.Id).Take(60).ToListAsync();
         var now = clock.GetCurrentInstant();
         return new(
             [.. past.Select((p, n) => PastMeeting.Of(n + 1, p.Plan))],
             [.. past.Select(p => Overruns.Of(p.Plan.Items, p.Clock, now)).OfType<IReadOnlyList<Overrun>>()],
-            [.. own.Select(o => StudioPose.Of(PoseActions.Read(o)))], [.. (await Weak(course)).Take(2)], past.Count > 0 ? Bare(past[0]) : null);
+            [.. own.Select(o => StudioPose.Of(PoseActions.Read(o)))],
+            [.. (await Weak(course)).Take(2)],
+            past.Count > 0 ? Bare(past[0]) : null
+        );
     }
 
     /// <summary>A request with what the course knows put into it.</summary>
-    public static PlanRequest Informed(Course course, Known known, PlanRequest request) => request with
-    {
-        Minors = course.Minors,
-        History = known.History,
-        Weak = known.Weak,
-        OwnPoses = known.Own,
-        SetUpMinutes = request.SetUpMinutes ?? Overruns.Learned(ItemKind.SetUp, known.Took, request.Minutes >= 90 ? 10 : 5),
-        ReviewMinutes = request.ReviewMinutes ?? Overruns.Learned(ItemKind.Review, known.Took, request.Minutes >= 120 ? 15 : 10),
-        Medium = request.Medium ?? (course.Medium == "" ? null : course.Medium),
-        Pay = course.Pay,
-    };
+    public static PlanRequest Informed(Course course, Known known, PlanRequest request) =>
+        request with
+        {
+            Minors = course.Minors,
+            History = known.History,
+            Weak = known.Weak,
+            OwnPoses = known.Own,
+            SetUpMinutes = request.SetUpMinutes ?? Overruns.Learned(ItemKind.SetUp, known.Took, request.Minutes >= 90 ? 10 : 5),
+            ReviewMinutes = request.ReviewMinutes ?? Overruns.Learned(ItemKind.Review, known.Took, request.Minutes >= 120 ? 15 : 10),
+            Medium = request.Medium ?? (course.Medium == "" ? null : course.Medium),
+            Pay = course.Pay,
+        };
 
     /// <summary>Rules that the critiques of the last five weeks name, the commonest first.</summary>
     public async Task<IReadOnlyList<string>> Weak(Course course)
     {
         var since = clock.GetCurrentInstant() - Duration.FromDays(35);
-        var remarks = await db.Sheets.Where(s => s.CourseId == course.Id && s.State != SheetState.Example && s.SubmittedAt > since).Select(s => s.Remarks).ToListAsync();
-        return [.. remarks.SelectMany(r => r.Select(x => Faults.Find(x.FaultId)?.Rule).OfType<string>().Distinct()).GroupBy(r => r).OrderByDescending(g => g.Count()).ThenBy(g => g.Key, StringComparer.Ordinal).Select(g => g.Key)];
+        var remarks = await db
+            .Sheets.Where(s => s.CourseId == course.Id && s.State != SheetState.Example && s.SubmittedAt > since)
+            .Select(s => s.Remarks)
+            .ToListAsync();
+        return
+        [
+            .. remarks
+                .SelectMany(r => r.Select(x => Faults.Find(x.FaultId)?.Rule).OfType<string>().Distinct())
+                .GroupBy(r => r)
+                .OrderByDescending(g => g.Count())
+                .ThenBy(g => g.Key, StringComparer.Ordinal)
+                .Select(g => g.Key),
+        ];
     }
 
     /// <summary>Plans and keeps a meeting, or returns why it can't be. Of several timetables the first is kept.</summary>
-    public async Task<(Meeting? Meeting, IReadOnlyList<Cannot> Cannot)> Plan(Course course, LocalDate date, LocalTime startsAt, PlanRequest request, bool online = false)
+    public async Task<(Meeting? Meeting, IReadOnlyList<Cannot> Cannot)> Plan(
+        Course course,
+        LocalDate date,
+        LocalTime startsAt,
+        PlanRequest request,
+        bool online = false
+    )
     {
         request = request with { Minors = course.Minors };
         CheckDate(course, date, startsAt, request.Minutes);
         var result = Planner.Plan(request);
-        if (result.Proposals.Count == 0) return (null, result.Cannot);
+        if (result.Proposals.Count == 0)
+            return (null, result.Cannot);
         var meeting = new Meeting
         {
             CourseId = course.Id,
@@ -78,22 +119,36 @@ public sealed class PlanActions(HarborContext db, IClock clock)
     public void CheckDate(Course course, LocalDate date, LocalTime startsAt, int minutes)
     {
         if (startsAt.TickOfDay / NodaConstants.TicksPerMinute + minutes > 24 * 60)
-            throw new InputException($"the meeting would end after midnight", "Minutes", $"up to {(24 * 60) - (startsAt.TickOfDay / NodaConstants.TicksPerMinute)} minutes from {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)}");
+            throw new InputException(
+                $"the meeting would end after midnight",
+                "Minutes",
+                $"up to {(24 * 60) - (startsAt.TickOfDay / NodaConstants.TicksPerMinute)} minutes from {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)}"
+            );
         var zone = DateTimeZoneProviders.Tzdb[course.Zone];
         var today = clock.GetCurrentInstant().InZone(zone).Date;
-        if (date < today.PlusYears(-Years) || date > today.PlusYears(Years)) throw new InputException($"a meeting in the year {date.Year}", "Date", $"a date within {Years} years of today");
+        if (date < today.PlusYears(-Years) || date > today.PlusYears(Years))
+            throw new InputException($"a meeting in the year {date.Year}", "Date", $"a date within {Years} years of today");
         // The night on which the clocks go forward has no such hour; the one on which they go back has it twice, and the first counts.
-        if (zone.MapLocal(date + startsAt).Count == 0) throw new InputException($"there is no {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)} on that day: the clocks go forward", "StartsAt", "an hour that the day has");
+        if (zone.MapLocal(date + startsAt).Count == 0)
+            throw new InputException(
+                $"there is no {startsAt.ToString("HH:mm", CultureInfo.InvariantCulture)} on that day: the clocks go forward",
+                "StartsAt",
+                "an hour that the day has"
+            );
     }
 
     /// <summary>Changes one line. What it breaks leaves the timetable as it was and is returned; mended, the rest is planned anew round
     /// the changed line and all that is held.</summary>
     public async Task<IReadOnlyList<Cannot>> Edit(Meeting meeting, PlanEdit edit, bool mend = false)
     {
-        if (meeting.Clock.Count > 0) throw new InputException("the meeting has begun; change it in the room", "index", "a meeting that has not begun");
-        var request = mend ? PlanEdits.Mend(meeting.Request, meeting.Plan.Items, edit) : PlanEdits.Apply(meeting.Request, meeting.Plan.Items, edit);
+        if (meeting.Clock.Count > 0)
+            throw new InputException("the meeting has begun; change it in the room", "index", "a meeting that has not begun");
+        var request = mend
+            ? PlanEdits.Mend(meeting.Request, meeting.Plan.Items, edit)
+            : PlanEdits.Apply(meeting.Request, meeting.Plan.Items, edit);
         var result = Planner.Plan(request);
-        if (result.Proposals.Count == 0) return result.Cannot;
+        if (result.Proposals.Count == 0)
+            return result.Cannot;
         // The timetable is kept as it lies, so that a later change touches nothing else.
         await Keep(meeting, request with { Locked = [], Laid = result.Proposals[0].Items }, result.Proposals[0]);
         return [];
@@ -111,29 +166,38 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         var by = plan.Facing - meeting.Plan.Facing;
         (meeting.Request, meeting.Plan) = (request, plan);
         if (Math.Abs(by) > 1e-9)
-            foreach (var seat in await db.Seatings.Where(s => s.MeetingId == meeting.Id).ToListAsync()) seat.Azimuth = Math.IEEERemainder(seat.Azimuth - by, 360);
+            foreach (var seat in await db.Seatings.Where(s => s.MeetingId == meeting.Id).ToListAsync())
+                seat.Azimuth = Math.IEEERemainder(seat.Azimuth - by, 360);
         await db.SaveChangesAsync();
     }
 
     public async Task Undo(Meeting meeting)
     {
-        if (meeting.Undo.Count == 0 || meeting.Clock.Count > 0) return;
+        if (meeting.Undo.Count == 0 || meeting.Clock.Count > 0)
+            return;
         var request = meeting.Undo[^1];
         meeting.Undo = [.. meeting.Undo.SkipLast(1)];
         await Become(meeting, request, request.Laid.Count > 0 ? Planner.Lay(request) : Planner.Plan(request).Proposals[0]);
     }
 
-    public Task<List<MeetingTemplate>> Templates(int course) => db.Templates.AsNoTracking().Where(t => t.CourseId == course).OrderBy(t => t.Name).Take(MostTemplates).ToListAsync();
+    public Task<List<MeetingTemplate>> Templates(int course) =>
+        db.Templates.AsNoTracking().Where(t => t.CourseId == course).OrderBy(t => t.Name).Take(MostTemplates).ToListAsync();
 
     /// <summary>Keeps a timetable under a name; the same name is written over.</summary>
     public async Task SaveTemplate(Course course, Meeting meeting, string? name, string by)
     {
         name = (name ?? "").Trim();
-        if (name.Length is 0 or > 60) throw new InputException(name == "" ? "the template has no name" : $"a name of {name.Length} letters", "name", "1 to 60 letters");
+        if (name.Length is 0 or > 60)
+            throw new InputException(
+                name == "" ? "the template has no name" : $"a name of {name.Length} letters",
+                "name",
+                "1 to 60 letters"
+            );
         var template = await db.Templates.SingleOrDefaultAsync(t => t.CourseId == course.Id && t.Name == name);
         if (template is null)
         {
-            if (await db.Templates.CountAsync(t => t.CourseId == course.Id) >= MostTemplates) throw new InputException($"the course keeps {MostTemplates} templates", "name", "the name of one that is there");
+            if (await db.Templates.CountAsync(t => t.CourseId == course.Id) >= MostTemplates)
+                throw new InputException($"the course keeps {MostTemplates} templates", "name", "the name of one that is there");
             db.Templates.Add(template = new() { CourseId = course.Id, Name = name });
         }
         (template.Request, template.By, template.At) = (Bare(meeting), by, clock.GetCurrentInstant());
@@ -141,23 +205,55 @@ public sealed class PlanActions(HarborContext db, IClock clock)
     }
 
     /// <summary>A meeting's timetable without what belongs to its evening.</summary>
-    public static PlanRequest Bare(Meeting meeting) => meeting.Request with { Laid = [.. meeting.Plan.Items.Select(i => i with { Held = false })], Locked = [], History = [], Weak = [] };
+    public static PlanRequest Bare(Meeting meeting) =>
+        meeting.Request with
+        {
+            Laid = [.. meeting.Plan.Items.Select(i => i with { Held = false })],
+            Locked = [],
+            History = [],
+            Weak = [],
+        };
 
     /// <summary>Begins a pose that goes on over meetings, and puts it into those that come, as many as it takes.</summary>
-    public async Task<(LongPose Pose, LongPosePlan Plan)> BeginLongPose(Course course, string poseId, double hours, LocalDate from, string by)
+    public async Task<(LongPose Pose, LongPosePlan Plan)> BeginLongPose(
+        Course course,
+        string poseId,
+        double hours,
+        LocalDate from,
+        string by
+    )
     {
-        if (await db.LongPoses.CountAsync(p => p.CourseId == course.Id) >= 60) throw new InputException("the course keeps 60 long poses", "hours", "go on with one that is there");
+        if (await db.LongPoses.CountAsync(p => p.CourseId == course.Id) >= 60)
+            throw new InputException("the course keeps 60 long poses", "hours", "go on with one that is there");
         var meetings = await db.Meetings.Where(m => m.CourseId == course.Id && m.Date >= from).OrderBy(m => m.Date).Take(60).ToListAsync();
         meetings = [.. meetings.Where(m => m.Clock.Count == 0 && m.LongPoseId is null && m.Request.HasLiveModel)];
-        if (meetings.Count == 0) throw new InputException("no meeting with a model is planned from that day on", "from", "plan the meetings first");
+        if (meetings.Count == 0)
+            throw new InputException("no meeting with a model is planned from that day on", "from", "plan the meetings first");
         var plan = LongPosePlan.Of(meetings[0].Request with { Minutes = meetings[0].Minutes }, hours);
-        var pose = new LongPose { CourseId = course.Id, PoseId = poseId, Hours = hours, By = by, At = clock.GetCurrentInstant() };
+        var pose = new LongPose
+        {
+            CourseId = course.Id,
+            PoseId = poseId,
+            Hours = hours,
+            By = by,
+            At = clock.GetCurrentInstant(),
+        };
         db.LongPoses.Add(pose);
         foreach (var m in meetings.Take(plan.Meetings.Count))
         {
-            var request = m.Request with { Approach = Approach.LongFirst, Rung = null, Shape = "one", LongPose = poseId, Laid = [], Locked = [], Include = [] };
+            var request = m.Request with
+            {
+                Approach = Approach.LongFirst,
+                Rung = null,
+                Shape = "one",
+                LongPose = poseId,
+                Laid = [],
+                Locked = [],
+                Include = [],
+            };
             var result = Planner.Plan(request);
-            if (result.Proposals.Count == 0) throw new InputException(result.Cannot[0].Says, "pose", "a pose that can be held for a sitting");
+            if (result.Proposals.Count == 0)
+                throw new InputException(result.Cannot[0].Says, "pose", "a pose that can be held for a sitting");
             m.LongPose = pose;
             m.Undo = [.. m.Undo.TakeLast(MostUndo - 1), m.Request with { Laid = m.Plan.Items, Locked = [] }];
             (m.Request, m.Plan) = (request, result.Proposals[0]);
@@ -169,9 +265,11 @@ public sealed class PlanActions(HarborContext db, IClock clock)
     /// <summary>What must stand where it stood, for the next meeting to read.</summary>
     public async Task MarkLongPose(Course course, int id, string? marks, string? lamp, string? seats)
     {
-        var pose = await db.LongPoses.SingleOrDefaultAsync(p => p.Id == id && p.CourseId == course.Id) ?? throw new InputException("no such long pose", "pose", "one of the course");
+        var pose = await db.LongPoses.SingleOrDefaultAsync(p => p.Id == id && p.CourseId == course.Id)
+            ?? throw new InputException("no such long pose", "pose", "one of the course");
         foreach (var (text, field) in new[] { (marks, "marks"), (lamp, "lamp"), (seats, "seats") })
-            if (text is { Length: > 300 }) throw new InputException($"a note of {text.Length} letters", field, "up to 300 letters");
+            if (text is { Length: > 300 })
+                throw new InputException($"a note of {text.Length} letters", field, "up to 300 letters");
         (pose.FloorMarks, pose.Lamp, pose.Seats) = ((marks ?? "").Trim(), (lamp ?? "").Trim(), (seats ?? "").Trim());
         await db.SaveChangesAsync();
     }

@@ -9,20 +9,56 @@ namespace MintHarbor.Store.Actions;
 public sealed class PracticeActions(HarborContext db, IClock clock)
 {
     /// <summary>Gives an exercise or a drill to students of the course.</summary>
-    public async Task Assign(Course course, IReadOnlyCollection<int> students, string? exercise, string? drill, int minutes, Instant due, string note, int? sheetId = null)
+    public async Task Assign(
+        Course course,
+        IReadOnlyCollection<int> students,
+        string? exercise,
+        string? drill,
+        int minutes,
+        Instant due,
+        string note,
+        int? sheetId = null
+    )
     {
-        if ((exercise is null) == (drill is null)) throw new InputException("neither or both of exercise and drill", "Exercise", "one exercise or one drill");
-        if (exercise is not null) Exercises.Get(exercise, "Exercise");
-        else Drills.Get(drill, "Exercise");
-        if (students.Count == 0) throw new InputException("nobody is chosen", "Students", "at least one student");
-        if (minutes is < 1 or > 600) throw new InputException($"{minutes} minutes", "Minutes", "1 to 600");
-        if (note.Length > 400) throw new InputException($"a note of {note.Length} letters", "Note", "up to 400 letters");
+        if ((exercise is null) == (drill is null))
+            throw new InputException("neither or both of exercise and drill", "Exercise", "one exercise or one drill");
+        if (exercise is not null)
+            Exercises.Get(exercise, "Exercise");
+        else
+            Drills.Get(drill, "Exercise");
+        if (students.Count == 0)
+            throw new InputException("nobody is chosen", "Students", "at least one student");
+        if (minutes is < 1 or > 600)
+            throw new InputException($"{minutes} minutes", "Minutes", "1 to 600");
+        if (note.Length > 400)
+            throw new InputException($"a note of {note.Length} letters", "Note", "up to 400 letters");
         var now = clock.GetCurrentInstant();
-        if (due <= now) throw new InputException("the due time has passed", "Due", "a time to come");
-        if (due > now + Duration.FromDays(731)) throw new InputException("the due time is more than two years away", "Due", "a time within two years");
-        var members = await db.Memberships.Where(m => m.CourseId == course.Id && m.Role == CourseRole.Student).Select(m => m.PersonId).ToListAsync();
-        if (students.Except(members).Any()) throw new InputException("somebody chosen is not a student of this course", "Students", "students of this course");
-        db.Assignments.AddRange(students.Distinct().Select(s => new Assignment { CourseId = course.Id, StudentId = s, Exercise = exercise, Drill = drill, Minutes = minutes, Due = due, Note = note.Trim(), GivenAt = now, SheetId = sheetId }));
+        if (due <= now)
+            throw new InputException("the due time has passed", "Due", "a time to come");
+        if (due > now + Duration.FromDays(731))
+            throw new InputException("the due time is more than two years away", "Due", "a time within two years");
+        var members = await db
+            .Memberships.Where(m => m.CourseId == course.Id && m.Role == CourseRole.Student)
+            .Select(m => m.PersonId)
+            .ToListAsync();
+        if (students.Except(members).Any())
+            throw new InputException("somebody chosen is not a student of this course", "Students", "students of this course");
+        db.Assignments.AddRange(
+            students
+                .Distinct()
+                .Select(s => new Assignment
+                {
+                    CourseId = course.Id,
+                    StudentId = s,
+                    Exercise = exercise,
+                    Drill = drill,
+                    Minutes = minutes,
+                    Due = due,
+                    Note = note.Trim(),
+                    GivenAt = now,
+                    SheetId = sheetId,
+                })
+        );
         await db.SaveChangesAsync();
     }
 
@@ -30,10 +66,14 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
     public async Task<DrillRound> Begin(Course course, int studentId, string kind, int? assignmentId, long seed)
     {
         Drills.Get(kind);
-        var last = await db.DrillRounds.Where(r => r.CourseId == course.Id && r.StudentId == studentId && r.Kind == kind).OrderByDescending(r => r.StartedAt).FirstOrDefaultAsync();
+        var last = await db
+            .DrillRounds.Where(r => r.CourseId == course.Id && r.StudentId == studentId && r.Kind == kind)
+            .OrderByDescending(r => r.StartedAt)
+            .FirstOrDefaultAsync();
         if (last is { FinishedAt: null })
         {
-            if (assignmentId is not null && last.AssignmentId is null) last.AssignmentId = assignmentId;
+            if (assignmentId is not null && last.AssignmentId is null)
+                last.AssignmentId = assignmentId;
             await db.SaveChangesAsync();
             return last;
         }
@@ -56,9 +96,11 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
     public async Task Answer(DrillRound round, int number, double value)
     {
         Drills.Get(round.Kind).Check(value);
-        if (number != round.State.Answers.Count || round.State.Finished) return;
+        if (number != round.State.Answers.Count || round.State.Finished)
+            return;
         round.State = round.State with { Answers = [.. round.State.Answers, value] };
-        if (round.State.Finished) await Finish(round);
+        if (round.State.Finished)
+            await Finish(round);
         await db.SaveChangesAsync();
     }
 
@@ -68,10 +110,21 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
         var (done, _, difficulty) = round.State.Replay();
         var scores = done.Select(d => d.Score).ToList();
         round.FinishedAt = clock.GetCurrentInstant();
-        (round.Bias, round.Spread, round.EndDifficulty, round.Right) = (drill.Bias(scores), drill.Spread(scores), difficulty, scores.Count(s => s.Correct));
-        var open = await db.Assignments.Where(a => a.CourseId == round.CourseId && a.StudentId == round.StudentId && a.Drill == round.Kind && a.DoneAt == null).OrderBy(a => a.Due).ToListAsync();
+        (round.Bias, round.Spread, round.EndDifficulty, round.Right) = (
+            drill.Bias(scores),
+            drill.Spread(scores),
+            difficulty,
+            scores.Count(s => s.Correct)
+        );
+        var open = await db
+            .Assignments.Where(a =>
+                a.CourseId == round.CourseId && a.StudentId == round.StudentId && a.Drill == round.Kind && a.DoneAt == null
+            )
+            .OrderBy(a => a.Due)
+            .ToListAsync();
         var done1 = open.FirstOrDefault(a => a.Id == round.AssignmentId) ?? open.FirstOrDefault();
-        if (done1 is not null) done1.DoneAt = round.FinishedAt;
+        if (done1 is not null)
+            done1.DoneAt = round.FinishedAt;
     }
 
     public async Task MarkDone(Assignment a)

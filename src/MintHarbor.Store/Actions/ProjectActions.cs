@@ -13,11 +13,18 @@ public sealed class ProjectActions(HarborContext db, IClock clock)
     public async Task<Project> Open(Course course, string template, string name, LocalDate ends, int meetingsUsed)
     {
         var t = ProjectTemplate.Get(template);
-        if (meetingsUsed is < 1 or > 40) throw new InputException($"{meetingsUsed} meetings", "Meetings", "1 to 40");
-        if (name.Trim().Length is 0 or > 80) throw new InputException("the project has no usable name", "Name", "1 to 80 letters");
+        if (meetingsUsed is < 1 or > 40)
+            throw new InputException($"{meetingsUsed} meetings", "Meetings", "1 to 40");
+        if (name.Trim().Length is 0 or > 80)
+            throw new InputException("the project has no usable name", "Name", "1 to 80 letters");
         var meetings = await db.Meetings.Where(m => m.CourseId == course.Id).Select(m => new { m.Date, m.Plan }).ToListAsync();
-        var net = meetings.Select(m => (m.Date, (int)m.Plan.Items.Where(i => i.Kind == Core.Sessions.ItemKind.Exercise).Sum(i => i.Minutes))).ToList();
-        var students = await db.Memberships.Where(m => m.CourseId == course.Id && m.Role == CourseRole.Student).Select(m => m.PersonId).ToListAsync();
+        var net = meetings
+            .Select(m => (m.Date, (int)m.Plan.Items.Where(i => i.Kind == Core.Sessions.ItemKind.Exercise).Sum(i => i.Minutes)))
+            .ToList();
+        var students = await db
+            .Memberships.Where(m => m.CourseId == course.Id && m.Role == CourseRole.Student)
+            .Select(m => m.PersonId)
+            .ToListAsync();
         var project = new Project
         {
             CourseId = course.Id,
@@ -37,7 +44,8 @@ public sealed class ProjectActions(HarborContext db, IClock clock)
     public async Task Tick(ProjectWork work, string stageId, string point, bool on)
     {
         var stage = Stage(work, stageId);
-        if (!stage.Gate.Contains(point)) throw new InputException("that point is not in the gate", "point", string.Join(" | ", stage.Gate));
+        if (!stage.Gate.Contains(point))
+            throw new InputException("that point is not in the gate", "point", string.Join(" | ", stage.Gate));
         var gate = work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed;
         Set(work, stageId, gate with { Ticked = on ? [.. gate.Ticked.Append(point).Distinct()] : [.. gate.Ticked.Where(p => p != point)] });
         await db.SaveChangesAsync();
@@ -47,20 +55,45 @@ public sealed class ProjectActions(HarborContext db, IClock clock)
     public async Task Measure(ProjectWork work, Course course, string stageId)
     {
         var stage = Stage(work, stageId);
-        if (stage.Measured is null) throw new InputException($"the gate of {stage.Name} is a checklist", "stage", "a stage with a measured gate");
-        var sheet = await db.Sheets.AsNoTracking().Where(s => s.CourseId == course.Id && s.StudentId == work.StudentId && s.Subject == "head" && s.State != SheetState.Placing && s.State != SheetState.Kept).OrderByDescending(s => s.SubmittedAt).FirstOrDefaultAsync()
+        if (stage.Measured is null)
+            throw new InputException($"the gate of {stage.Name} is a checklist", "stage", "a stage with a measured gate");
+        var sheet = await db
+            .Sheets.AsNoTracking()
+            .Where(s =>
+                s.CourseId == course.Id
+                && s.StudentId == work.StudentId
+                && s.Subject == "head"
+                && s.State != SheetState.Placing
+                && s.State != SheetState.Kept
+            )
+            .OrderByDescending(s => s.SubmittedAt)
+            .FirstOrDefaultAsync()
             ?? throw new InputException("no head has been handed in yet", "sheet", "a head, handed in with its landmarks placed");
         var report = Core.Projects.GateReport.Read(stage, SheetJudging.Of(sheet, course, null).Findings);
-        if (!report.Open) throw new InputException($"sheet {sheet.Code} does not open it: {report.Says}", "sheet", "a head whose measures lie inside, or are marked as the sitter's own");
-        Set(work, stageId, (work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed) with { MeasuredOn = $"sheet {sheet.Code}: {report.Says}" });
+        if (!report.Open)
+            throw new InputException(
+                $"sheet {sheet.Code} does not open it: {report.Says}",
+                "sheet",
+                "a head whose measures lie inside, or are marked as the sitter's own"
+            );
+        Set(
+            work,
+            stageId,
+            (work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed) with
+            {
+                MeasuredOn = $"sheet {sheet.Code}: {report.Says}",
+            }
+        );
         await db.SaveChangesAsync();
     }
 
     public async Task Waive(ProjectWork work, string stageId, string because)
     {
         Stage(work, stageId);
-        if (string.IsNullOrWhiteSpace(because)) throw new InputException("a waiver without a reason", "Because", "a reason, kept with the grade");
-        if (because.Length > 200) throw new InputException($"{because.Length} letters", "Because", "up to 200 letters");
+        if (string.IsNullOrWhiteSpace(because))
+            throw new InputException("a waiver without a reason", "Because", "a reason, kept with the grade");
+        if (because.Length > 200)
+            throw new InputException($"{because.Length} letters", "Because", "up to 200 letters");
         Set(work, stageId, (work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed) with { WaivedBecause = because.Trim() });
         await db.SaveChangesAsync();
     }
@@ -70,17 +103,25 @@ public sealed class ProjectActions(HarborContext db, IClock clock)
     {
         var stages = ProjectTemplate.Get(work.Project.Template).Stages;
         var stage = Stage(work, stageId);
-        if (!(work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed).IsOpen(stage)) throw new InputException($"{stage.Name} is not open: its gate still wants something", "stage", "a complete checklist or a waiver");
+        if (!(work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed).IsOpen(stage))
+            throw new InputException(
+                $"{stage.Name} is not open: its gate still wants something",
+                "stage",
+                "a complete checklist or a waiver"
+            );
         var before = stages.TakeWhile(s => s.Id != stageId).FirstOrDefault(s => !work.StagesDone.Contains(s.Id));
-        if (before is not null) throw new InputException($"{before.Name} comes first", "stage", before.Name);
+        if (before is not null)
+            throw new InputException($"{before.Name} comes first", "stage", before.Name);
         work.StagesDone = [.. work.StagesDone.Append(stageId).Distinct()];
         await db.SaveChangesAsync();
     }
 
     public async Task Level(ProjectWork work, string rowId, int level)
     {
-        if (ProjectTemplate.Get(work.Project.Template).Rubric.All(r => r.Id != rowId)) throw new InputException("that row is not in the rubric", "row", "a row of the rubric");
-        if (level is < 0 or > Grading.TopLevel) throw new InputException($"level {level}", "level", "0 to 4");
+        if (ProjectTemplate.Get(work.Project.Template).Rubric.All(r => r.Id != rowId))
+            throw new InputException("that row is not in the rubric", "row", "a row of the rubric");
+        if (level is < 0 or > Grading.TopLevel)
+            throw new InputException($"level {level}", "level", "0 to 4");
         work.Levels = new Dictionary<string, int>(work.Levels) { [rowId] = level };
         await db.SaveChangesAsync();
     }
@@ -88,13 +129,16 @@ public sealed class ProjectActions(HarborContext db, IClock clock)
     /// <summary>Lets the student see the grade; every row must have a level.</summary>
     public async Task Release(ProjectWork work)
     {
-        if (Grading.Of(ProjectTemplate.Get(work.Project.Template).Rubric, work.Levels) is null) throw new InputException("some rows have no level yet", "release", "a level in every row");
+        if (Grading.Of(ProjectTemplate.Get(work.Project.Template).Rubric, work.Levels) is null)
+            throw new InputException("some rows have no level yet", "release", "a level in every row");
         work.ReleasedAt ??= clock.GetCurrentInstant();
         await db.SaveChangesAsync();
     }
 
     private static StageTemplate Stage(ProjectWork work, string stageId) =>
-        ProjectTemplate.Get(work.Project.Template).Stages.FirstOrDefault(s => s.Id == stageId) ?? throw new InputException("unknown stage", "stage", "a stage of the project");
+        ProjectTemplate.Get(work.Project.Template).Stages.FirstOrDefault(s => s.Id == stageId)
+        ?? throw new InputException("unknown stage", "stage", "a stage of the project");
 
-    private static void Set(ProjectWork work, string stageId, GateState state) => work.Gates = new Dictionary<string, GateState>(work.Gates) { [stageId] = state };
+    private static void Set(ProjectWork work, string stageId, GateState state) =>
+        work.Gates = new Dictionary<string, GateState>(work.Gates) { [stageId] = state };
 }

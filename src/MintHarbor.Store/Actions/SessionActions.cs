@@ -19,7 +19,8 @@ public sealed class SessionActions(HarborContext db, IClock clock)
     /// <returns>False when the clock had moved on.</returns>
     public async Task<bool> Act(Meeting meeting, ClockAct act, int? seen = null)
     {
-        if (act == ClockAct.Replan) throw new InputException("a re-plan names what it takes", "act", "start, pause, resume, next, add-minute, rest");
+        if (act == ClockAct.Replan)
+            throw new InputException("a re-plan names what it takes", "act", "start, pause, resume, next, add-minute, rest");
         return await Add(meeting, new(clock.GetCurrentInstant(), act), seen);
     }
 
@@ -30,7 +31,9 @@ public sealed class SessionActions(HarborContext db, IClock clock)
         var now = clock.GetCurrentInstant();
         var reading = MeetingClock.Read(meeting.Plan.Items, meeting.Clock, now);
         var left = (end - now).TotalMinutes;
-        var offers = what is { } broke ? WhatNow.Interrupted(broke, meeting.Request, reading, left) : WhatNow.Offers(meeting.Request, reading, left);
+        var offers = what is { } broke
+            ? WhatNow.Interrupted(broke, meeting.Request, reading, left)
+            : WhatNow.Offers(meeting.Request, reading, left);
         var taken = offers.FirstOrDefault(o => o.Id == offer)
             ?? throw new InputException("that way to go on is no longer open", "offer", "one of the ways shown");
         return await Add(meeting, new(now, ClockAct.Replan, taken.Rest), seen);
@@ -38,14 +41,16 @@ public sealed class SessionActions(HarborContext db, IClock clock)
 
     private async Task<bool> Add(Meeting meeting, ClockEvent e, int? seen)
     {
-        if (seen is { } n && n != meeting.Clock.Count) return false;
+        if (seen is { } n && n != meeting.Clock.Count)
+            return false;
         meeting.Clock = [.. meeting.Clock, e];
         await db.SaveChangesAsync();
         await Tell(meeting.Id);
         return true;
     }
 
-    public Task Tell(int meetingId) => db.Database.ExecuteSqlAsync($"select pg_notify({RoomChannel}, {meetingId.ToString(CultureInfo.InvariantCulture)})");
+    public Task Tell(int meetingId) =>
+        db.Database.ExecuteSqlAsync($"select pg_notify({RoomChannel}, {meetingId.ToString(CultureInfo.InvariantCulture)})");
 
     /// <summary>A new secret for the room display; the old link ends.</summary>
     public async Task RenewRoomLink(Meeting meeting)
@@ -58,9 +63,20 @@ public sealed class SessionActions(HarborContext db, IClock clock)
     public async Task SaveCard(Meeting meeting, string pose, Person reader, PoseCard card)
     {
         card.Checked();
-        if (pose.Length != 1 || !char.IsAsciiLetterUpper(pose[0])) throw new InputException($"pose '{pose}'", "pose", "a letter A to Z");
-        var reading = await db.PoseReadings.SingleOrDefaultAsync(r => r.MeetingId == meeting.Id && r.Pose == pose && r.ReaderId == reader.Id);
-        if (reading is null) db.PoseReadings.Add(reading = new() { MeetingId = meeting.Id, Pose = pose, ReaderId = reader.Id });
+        if (pose.Length != 1 || !char.IsAsciiLetterUpper(pose[0]))
+            throw new InputException($"pose '{pose}'", "pose", "a letter A to Z");
+        var reading = await db.PoseReadings.SingleOrDefaultAsync(r =>
+            r.MeetingId == meeting.Id && r.Pose == pose && r.ReaderId == reader.Id
+        );
+        if (reading is null)
+            db.PoseReadings.Add(
+                reading = new()
+                {
+                    MeetingId = meeting.Id,
+                    Pose = pose,
+                    ReaderId = reader.Id,
+                }
+            );
         (reading.Card, reading.ReadAt) = (card, clock.GetCurrentInstant());
         await db.SaveChangesAsync();
     }
@@ -76,9 +92,12 @@ public static class PlanLetters
         string? sitting = null;
         for (var k = 0; k < items.Count; k++)
         {
-            if (items[k].Kind != ItemKind.Exercise) continue;
-            if (items[k].Period > 0) letters[k] = sitting ??= (next++).ToString();
-            else letters[k] = (next <= 'Z' ? next++ : 'Z').ToString();
+            if (items[k].Kind != ItemKind.Exercise)
+                continue;
+            if (items[k].Period > 0)
+                letters[k] = sitting ??= (next++).ToString();
+            else
+                letters[k] = (next <= 'Z' ? next++ : 'Z').ToString();
         }
         return letters;
     }
@@ -87,7 +106,12 @@ public static class PlanLetters
     public static string LongPose(IReadOnlyList<PlanItem> items)
     {
         var letters = Of(items);
-        var best = Enumerable.Range(0, items.Count).Where(letters.ContainsKey).OrderByDescending(k => items[k].Period > 0).ThenByDescending(k => items[k].PoseMinutes).FirstOrDefault(-1);
+        var best = Enumerable
+            .Range(0, items.Count)
+            .Where(letters.ContainsKey)
+            .OrderByDescending(k => items[k].Period > 0)
+            .ThenByDescending(k => items[k].PoseMinutes)
+            .FirstOrDefault(-1);
         return best < 0 ? "A" : letters[best];
     }
 }

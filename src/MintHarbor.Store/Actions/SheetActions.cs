@@ -24,12 +24,22 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
     /// rest. A place off the sheet is refused.</summary>
     public async Task Place(Sheet sheet, Course course, string id, Vec2 at)
     {
-        if (!LandmarkIds.Exists(id)) throw new InputException($"unknown landmark '{id}'", "id", "a landmark of the table");
-        if (!at.IsFinite || at.X < 0 || at.Y < 0 || at.X > sheet.PaperWidthMm || at.Y > sheet.PaperHeightMm) throw new InputException("the landmark lies off the sheet", "at", $"0 to {sheet.PaperWidthMm:0} × 0 to {sheet.PaperHeightMm:0} mm");
+        if (!LandmarkIds.Exists(id))
+            throw new InputException($"unknown landmark '{id}'", "id", "a landmark of the table");
+        if (!at.IsFinite || at.X < 0 || at.Y < 0 || at.X > sheet.PaperWidthMm || at.Y > sheet.PaperHeightMm)
+            throw new InputException(
+                "the landmark lies off the sheet",
+                "at",
+                $"0 to {sheet.PaperWidthMm:0} × 0 to {sheet.PaperHeightMm:0} mm"
+            );
         Remember(sheet);
         var placed = new Dictionary<string, Vec2>(sheet.Landmarks) { [id] = new(Math.Round(at.X, 2), Math.Round(at.Y, 2)) };
-        if (sheet.Subject == "head") ProposeHead(sheet, course, placed);
-        else if (placed.TryGetValue("crown", out var crown) && placed.Keys.All(k => k == "crown" || k.StartsWith("sole", StringComparison.Ordinal)))
+        if (sheet.Subject == "head")
+            ProposeHead(sheet, course, placed);
+        else if (
+            placed.TryGetValue("crown", out var crown)
+            && placed.Keys.All(k => k == "crown" || k.StartsWith("sole", StringComparison.Ordinal))
+        )
         {
             var soles = placed.Where(p => p.Key.StartsWith("sole", StringComparison.Ordinal)).ToDictionary(p => p.Key, p => p.Value);
             if (soles.Count == 2)
@@ -43,20 +53,23 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
 
     private static void ProposeHead(Sheet sheet, Course course, Dictionary<string, Vec2> placed)
     {
-        if (placed.Count != 2 || !placed.TryGetValue("crown", out var crown) || !placed.TryGetValue("chin", out var chin)) return;
+        if (placed.Count != 2 || !placed.TryGetValue("crown", out var crown) || !placed.TryGetValue("chin", out var chin))
+            return;
         AddOnSheet(sheet, placed, LandmarkProposal.Head(crown, chin, course.HeadCanon == "beginner-head", sheet.View));
     }
 
     private static void AddOnSheet(Sheet sheet, Dictionary<string, Vec2> placed, IReadOnlyDictionary<string, Vec2> proposed)
     {
         foreach (var (k, v) in proposed)
-            if (v.X >= 0 && v.Y >= 0 && v.X <= sheet.PaperWidthMm && v.Y <= sheet.PaperHeightMm) placed.TryAdd(k, v);
+            if (v.X >= 0 && v.Y >= 0 && v.X <= sheet.PaperWidthMm && v.Y <= sheet.PaperHeightMm)
+                placed.TryAdd(k, v);
     }
 
     /// <summary>Marks a departure from the canon as the sitter's own, or takes the mark back.</summary>
     public async Task Observe(Sheet sheet, string key, bool on)
     {
-        if (key.Length is 0 or > 120) throw new InputException("no such finding", "key", "a finding of this sheet");
+        if (key.Length is 0 or > 120)
+            throw new InputException("no such finding", "key", "a finding of this sheet");
         sheet.Observed = on ? [.. sheet.Observed.Append(key).Distinct()] : [.. sheet.Observed.Where(k => k != key)];
         await Saved(sheet);
     }
@@ -66,7 +79,8 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
     {
         if (choice is not null)
         {
-            if (sheet.Subject == "head") throw new InputException("a head is held against its school, not against a figure", "reference", "a drawing of a figure");
+            if (sheet.Subject == "head")
+                throw new InputException("a head is held against its school, not against a figure", "reference", "a drawing of a figure");
             new Core.Figure.Seat(choice.Azimuth, choice.Distance, choice.EyeHeight).Checked("reference");
             Core.Figure.FigureCatalogue.Body(choice.Body);
         }
@@ -76,7 +90,8 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
 
     public async Task Remove(Sheet sheet, string id)
     {
-        if (!sheet.Landmarks.ContainsKey(id)) return;
+        if (!sheet.Landmarks.ContainsKey(id))
+            return;
         Remember(sheet);
         sheet.Landmarks = sheet.Landmarks.Where(l => l.Key != id).ToDictionary();
         await Saved(sheet);
@@ -84,7 +99,8 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
 
     public async Task UndoLandmark(Sheet sheet)
     {
-        if (sheet.LandmarkUndo.Count == 0) return;
+        if (sheet.LandmarkUndo.Count == 0)
+            return;
         sheet.Landmarks = sheet.LandmarkUndo[^1];
         sheet.LandmarkUndo = [.. sheet.LandmarkUndo.SkipLast(1)];
         await Saved(sheet);
@@ -101,7 +117,8 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
     /// <summary>The student says the question and the review of a sheet that is not handed in, as after it was taken at the wall.</summary>
     public Task Ask(Sheet sheet, string? question, string? review)
     {
-        if (sheet.State != SheetState.Placing) throw new InputException("the sheet is handed in", "Question", "a sheet that is not handed in");
+        if (sheet.State != SheetState.Placing)
+            throw new InputException("the sheet is handed in", "Question", "a sheet that is not handed in");
         IntakeActions.CheckWords(question, review);
         (sheet.Question, sheet.SelfReview) = (question!.Trim(), review!.Trim());
         return Saved(sheet);
@@ -110,15 +127,26 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
     /// <summary>The student hands the placed sheet in; a redo marks the sheet it answers.</summary>
     public async Task HandIn(Sheet sheet)
     {
-        if (sheet.State != SheetState.Placing) return;
-        IntakeActions.CheckWords(sheet.Question == IntakeActions.NotAsked ? null : sheet.Question, sheet.SelfReview == IntakeActions.NotReviewed ? null : sheet.SelfReview);
+        if (sheet.State != SheetState.Placing)
+            return;
+        IntakeActions.CheckWords(
+            sheet.Question == IntakeActions.NotAsked ? null : sheet.Question,
+            sheet.SelfReview == IntakeActions.NotReviewed ? null : sheet.SelfReview
+        );
         sheet.State = SheetState.Waiting;
         sheet.LandmarkUndo = [];
         sheet.SubmittedAt = clock.GetCurrentInstant();
         if (sheet.SetId is { } set)
         {
             // The rest of the set stays beside the one that is asked about.
-            foreach (var other in await db.Sheets.Where(s => s.SetId == set && s.StudentId == sheet.StudentId && s.Id != sheet.Id && s.State == SheetState.Placing).ToListAsync()) other.State = SheetState.Kept;
+            foreach (
+                var other in await db
+                    .Sheets.Where(s =>
+                        s.SetId == set && s.StudentId == sheet.StudentId && s.Id != sheet.Id && s.State == SheetState.Placing
+                    )
+                    .ToListAsync()
+            )
+                other.State = SheetState.Kept;
         }
         if (sheet.RedoOfId is { } id)
         {
@@ -134,26 +162,32 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
         return Add(sheet, Remark.FromFault(NewId(sheet), fault, spot));
     }
 
-    public Task AddFinding(Sheet sheet, Finding finding) => Add(sheet, Remark.FromFinding(NewId(sheet), finding, SheetJudging.Place(sheet, finding)));
+    public Task AddFinding(Sheet sheet, Finding finding) =>
+        Add(sheet, Remark.FromFinding(NewId(sheet), finding, SheetJudging.Place(sheet, finding)));
 
-    public Task AddHolds(Sheet sheet) => Add(sheet, new(NewId(sheet), Family.LineAndHand, "", "", "", "", null, null, null, null, null, Holds: true));
+    public Task AddHolds(Sheet sheet) =>
+        Add(sheet, new(NewId(sheet), Family.LineAndHand, "", "", "", "", null, null, null, null, null, Holds: true));
 
     public Task AddOwn(Sheet sheet) => Add(sheet, new(NewId(sheet), Family.Proportion, "", "", "", "", null, null, null, null, null));
 
     private Task Add(Sheet sheet, Remark remark)
     {
         var chosen = sheet.Remarks.Count(r => r.Priority is not null);
-        if (!remark.Holds && chosen < Priorities.Most) remark = remark with { Priority = chosen + 1 };
+        if (!remark.Holds && chosen < Priorities.Most)
+            remark = remark with { Priority = chosen + 1 };
         return Write(sheet, [.. sheet.Remarks, remark]);
     }
 
     public async Task ChangeRemark(Sheet sheet, string id, Func<Remark, Remark> change)
     {
-        if (sheet.Remarks.All(r => r.Id != id)) throw new InputException("that remark is gone", "remark", "a remark of this sheet");
+        if (sheet.Remarks.All(r => r.Id != id))
+            throw new InputException("that remark is gone", "remark", "a remark of this sheet");
         var remarks = sheet.Remarks.Select(r => r.Id == id ? change(r) : r).ToList();
         foreach (var text in remarks.SelectMany(r => new[] { r.Where, r.What, r.Why, r.Next }))
-            if (text.Length > LongestText) throw new InputException($"a remark of {text.Length} letters", "remark", $"up to {LongestText} letters a field");
-        if (remarks.Count(r => r.Priority is not null) > Priorities.Most) throw new InputException("three priorities stand already", "priority", "at most three: take one away first");
+            if (text.Length > LongestText)
+                throw new InputException($"a remark of {text.Length} letters", "remark", $"up to {LongestText} letters a field");
+        if (remarks.Count(r => r.Priority is not null) > Priorities.Most)
+            throw new InputException("three priorities stand already", "priority", "at most three: take one away first");
         await Write(sheet, remarks);
     }
 
@@ -161,41 +195,72 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
 
     private Task Write(Sheet sheet, IReadOnlyList<Remark> remarks)
     {
-        if (sheet.ReleasedAt is not null) throw new InputException("the critique is released; it stays as the student read it", "remark", "a sheet not yet released");
+        if (sheet.ReleasedAt is not null)
+            throw new InputException("the critique is released; it stays as the student read it", "remark", "a sheet not yet released");
         sheet.Remarks = [.. Priorities.InOrder(remarks)];
-        if (sheet.State == SheetState.Waiting) sheet.State = SheetState.Drafted;
+        if (sheet.State == SheetState.Waiting)
+            sheet.State = SheetState.Drafted;
         return Saved(sheet);
     }
 
-    private static string NewId(Sheet sheet) => "r" + (1 + sheet.Remarks.Select(r => int.TryParse(r.Id[1..], out var n) ? n : 0).DefaultIfEmpty(0).Max());
+    private static string NewId(Sheet sheet) =>
+        "r" + (1 + sheet.Remarks.Select(r => int.TryParse(r.Id[1..], out var n) ? n : 0).DefaultIfEmpty(0).Max());
 
     /// <summary>Gives the critique to the student, with the drills it prescribes and a mail.</summary>
     public async Task Release(Sheet sheet, Course course, Person student, PracticeActions practice)
     {
-        if (sheet.ReleasedAt is not null) return;
-        if (sheet.State == SheetState.Placing) throw new InputException("the sheet is not handed in yet", "release", "a sheet that is handed in");
-        if (sheet.State == SheetState.Example) throw new InputException("an example is nobody's work", "release", "a student's sheet");
+        if (sheet.ReleasedAt is not null)
+            return;
+        if (sheet.State == SheetState.Placing)
+            throw new InputException("the sheet is not handed in yet", "release", "a sheet that is handed in");
+        if (sheet.State == SheetState.Example)
+            throw new InputException("an example is nobody's work", "release", "a student's sheet");
         var blocking = Priorities.Blocking(sheet.Remarks);
-        if (blocking.Count > 0) throw new InputException(string.Join(" ", blocking), "release", "remarks that each have a place and a next step");
+        if (blocking.Count > 0)
+            throw new InputException(string.Join(" ", blocking), "release", "remarks that each have a place and a next step");
         var now = clock.GetCurrentInstant();
         sheet.ReleasedAt = now;
         sheet.State = SheetState.Released;
-        db.Outbox.Add(new() { CourseId = course.Id, To = student.Email!, Subject = $"Your critique of sheet {sheet.Code}", Body = $"{student.Name}, your critique is ready.", Link = $"/courses/{course.Id}/critique/{sheet.Id}", SentAt = now });
+        db.Outbox.Add(
+            new()
+            {
+                CourseId = course.Id,
+                To = student.Email!,
+                Subject = $"Your critique of sheet {sheet.Code}",
+                Body = $"{student.Name}, your critique is ready.",
+                Link = $"/courses/{course.Id}/critique/{sheet.Id}",
+                SentAt = now,
+            }
+        );
         // Released, mailed and prescribed in one: a critique is never out with its drills missing.
         await using var own = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync() : null;
         await db.SaveChangesAsync();
         foreach (var drill in sheet.Remarks.Where(r => r.Priority is not null && r.Drill is not null).Select(r => r.Drill!).Distinct())
-            await practice.Assign(course, [student.Id], null, drill, 2, now + Duration.FromDays(7), $"from the critique of {sheet.Code}", sheet.Id);
-        if (own is not null) await own.CommitAsync();
+            await practice.Assign(
+                course,
+                [student.Id],
+                null,
+                drill,
+                2,
+                now + Duration.FromDays(7),
+                $"from the critique of {sheet.Code}",
+                sheet.Id
+            );
+        if (own is not null)
+            await own.CommitAsync();
     }
 
     public async Task Reply(Sheet sheet, string answer)
     {
-        if (sheet.ReleasedAt is null) throw new InputException("there is no critique to answer yet", "Answer", "a released critique");
-        if (string.IsNullOrWhiteSpace(answer)) throw new InputException("the answer is empty", "Answer", "a line or two");
-        if (answer.Length > LongestText) throw new InputException($"{answer.Length} letters", "Answer", $"up to {LongestText} letters");
+        if (sheet.ReleasedAt is null)
+            throw new InputException("there is no critique to answer yet", "Answer", "a released critique");
+        if (string.IsNullOrWhiteSpace(answer))
+            throw new InputException("the answer is empty", "Answer", "a line or two");
+        if (answer.Length > LongestText)
+            throw new InputException($"{answer.Length} letters", "Answer", $"up to {LongestText} letters");
         (sheet.Answer, sheet.AnsweredAt) = (answer.Trim(), clock.GetCurrentInstant());
-        if (sheet.State == SheetState.Released) sheet.State = SheetState.Answered;
+        if (sheet.State == SheetState.Released)
+            sheet.State = SheetState.Answered;
         await db.SaveChangesAsync();
     }
 }

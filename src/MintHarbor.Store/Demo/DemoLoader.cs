@@ -26,6 +26,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     private sealed class SetClock(Instant now) : IClock
     {
         public Instant Now { get; set; } = now;
+
         public Instant GetCurrentInstant() => Now;
     }
 
@@ -37,7 +38,8 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await db.Database.ExecuteSqlRawAsync("select pg_advisory_lock(412)");
         try
         {
-            if (await db.Users.AnyAsync()) return;
+            if (await db.Users.AnyAsync())
+                return;
             // Whole or not at all: a start that is broken off begins again.
             await using var whole = await db.Database.BeginTransactionAsync();
             await Load();
@@ -57,17 +59,99 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         var today = now.InZone(Zone).Date;
         var instructor = await Account(DemoStudio.Instructor, teaches: true);
         var assistant = await Account(DemoStudio.Assistant, teaches: false);
-        var evening = await Course(clock, instructor, new("Evening figure", today.DayOfWeek, new(19, 0), 150, DemoStudio.Room, Approach.QuickFirst, "18x24in", false, false, "academic", "classical-head", Zone.Id), DemoStudio.Evening, today.PlusWeeks(-5));
-        db.Memberships.Add(new() { CourseId = evening.Id, PersonId = assistant.Id, Role = CourseRole.Assistant });
+        var evening = await Course(
+            clock,
+            instructor,
+            new(
+                "Evening figure",
+                today.DayOfWeek,
+                new(19, 0),
+                150,
+                DemoStudio.Room,
+                Approach.QuickFirst,
+                "18x24in",
+                false,
+                false,
+                "academic",
+                "classical-head",
+                Zone.Id
+            ),
+            DemoStudio.Evening,
+            today.PlusWeeks(-5)
+        );
+        db.Memberships.Add(
+            new()
+            {
+                CourseId = evening.Id,
+                PersonId = assistant.Id,
+                Role = CourseRole.Assistant,
+            }
+        );
         await db.SaveChangesAsync();
-        var young = await Course(clock, instructor, new("Saturday group", today.PlusDays(3).DayOfWeek, new(10, 0), 90, DemoStudio.Room, Approach.Alternating, "A3", false, true, "academic", "classical-head", Zone.Id), DemoStudio.Young, today.PlusWeeks(-5));
+        var young = await Course(
+            clock,
+            instructor,
+            new(
+                "Saturday group",
+                today.PlusDays(3).DayOfWeek,
+                new(10, 0),
+                90,
+                DemoStudio.Room,
+                Approach.Alternating,
+                "A3",
+                false,
+                true,
+                "academic",
+                "classical-head",
+                Zone.Id
+            ),
+            DemoStudio.Young,
+            today.PlusWeeks(-5)
+        );
 
-        var foundation = await Course(clock, instructor, new("Foundation year", today.PlusDays(1).DayOfWeek, new(13, 30), 180, DemoStudio.Room, Approach.LongFirst, "A2", false, false, "academic", "classical-head", Zone.Id), DemoStudio.Foundation, today.PlusWeeks(-5));
+        var foundation = await Course(
+            clock,
+            instructor,
+            new(
+                "Foundation year",
+                today.PlusDays(1).DayOfWeek,
+                new(13, 30),
+                180,
+                DemoStudio.Room,
+                Approach.LongFirst,
+                "A2",
+                false,
+                false,
+                "academic",
+                "classical-head",
+                Zone.Id
+            ),
+            DemoStudio.Foundation,
+            today.PlusWeeks(-5)
+        );
         await Ladder(clock, foundation, today);
 
-        var evenings = await Meetings(clock, evening, today, [Purpose.Gesture, Purpose.Construction, Purpose.Anatomy, Purpose.Proportion, Purpose.Proportion, Purpose.Tone], ModelKind.Person);
-        var mornings = await Meetings(clock, young, today.PlusDays(3).PlusWeeks(-1), [Purpose.Proportion, Purpose.Construction, Purpose.Proportion, Purpose.Proportion, Purpose.Construction, Purpose.Anatomy], ModelKind.Person);
-        var afternoons = await Meetings(clock, foundation, today.PlusDays(1), [Purpose.Proportion, Purpose.Proportion, Purpose.Construction, Purpose.Proportion, Purpose.Proportion, Purpose.Proportion], ModelKind.Cast);
+        var evenings = await Meetings(
+            clock,
+            evening,
+            today,
+            [Purpose.Gesture, Purpose.Construction, Purpose.Anatomy, Purpose.Proportion, Purpose.Proportion, Purpose.Tone],
+            ModelKind.Person
+        );
+        var mornings = await Meetings(
+            clock,
+            young,
+            today.PlusDays(3).PlusWeeks(-1),
+            [Purpose.Proportion, Purpose.Construction, Purpose.Proportion, Purpose.Proportion, Purpose.Construction, Purpose.Anatomy],
+            ModelKind.Person
+        );
+        var afternoons = await Meetings(
+            clock,
+            foundation,
+            today.PlusDays(1),
+            [Purpose.Proportion, Purpose.Proportion, Purpose.Construction, Purpose.Proportion, Purpose.Proportion, Purpose.Proportion],
+            ModelKind.Cast
+        );
         await Cards(clock, evenings[2], instructor, "stand-male-0", null);
         await Cards(clock, evenings[3], instructor, "contrapposto-male-0", "R");
         db.ChangeTracker.Clear();
@@ -75,9 +159,26 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await Drills(clock, evening, students, now);
         await Readings(clock, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Maren Holt").Person, 1.8, 4);
         await Readings(clock, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Bram Sedge").Person, 6, 9);
-        foreach (var s in DemoStudio.Sheets) await Sheet(clock, evening, evenings[s.Week - 1], students.Single(m => m.CourseId == evening.Id && m.Person.Name == s.Student), s, now);
+        foreach (var s in DemoStudio.Sheets)
+            await Sheet(
+                clock,
+                evening,
+                evenings[s.Week - 1],
+                students.Single(m => m.CourseId == evening.Id && m.Person.Name == s.Student),
+                s,
+                now
+            );
         await Sheet(clock, young, mornings[3], students.First(m => m.CourseId == young.Id), DemoStudio.YoungSheet, now);
-        foreach (var (name, faults, question, review) in DemoStudio.Heads) await Head(clock, evening, students.Single(m => m.CourseId == evening.Id && m.Person.Name == name), faults, question, review, now);
+        foreach (var (name, faults, question, review) in DemoStudio.Heads)
+            await Head(
+                clock,
+                evening,
+                students.Single(m => m.CourseId == evening.Id && m.Person.Name == name),
+                faults,
+                question,
+                review,
+                now
+            );
         await Set(clock, evening, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Nell Orchard"), now);
         await Project(clock, evening, evenings[^1].Date);
         await Figures(clock, evening, instructor, evenings[3], students);
@@ -102,18 +203,35 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     {
         var actions = new PoseActions(db, clock);
         foreach (var (name, azimuth) in new[] { ("Maren Holt", 0.0), ("Bram Sedge", 9), ("Nell Orchard", -9), ("Odile Marsh", 36) })
-            await actions.Sit(meeting.Id, students.Single(m => m.CourseId == course.Id && m.Person.Name == name).PersonId, new(azimuth, 3.4, 1.25));
+            await actions.Sit(
+                meeting.Id,
+                students.Single(m => m.CourseId == course.Id && m.Person.Name == name).PersonId,
+                new(azimuth, 3.4, 1.25)
+            );
         var figure = new StudioFigure(0);
         var undraped = Drapery.For(course.Minors, course.Minors);
         var basis = figure.Model("male", FigureCatalogue.Pose("handonhip"), undraped, StudioFigure.Thumb);
         var pose = PoseEdit.Apply(basis, [("thorax.twist", -16), ("head.twist", 24), ("head.flex", -6)]);
-        await actions.Save(course, pose, figure.Model("male", pose, undraped, StudioFigure.Thumb), "Watching the tide", "Hand on the hip", instructor.Name);
+        await actions.Save(
+            course,
+            pose,
+            figure.Model("male", pose, undraped, StudioFigure.Thumb),
+            "Watching the tide",
+            "Hand on the hip",
+            instructor.Name
+        );
     }
 
     /// <summary>How the foundation year came to its rung: twice by the instructor's word, since neither rung is measured.</summary>
     private async Task Ladder(SetClock clock, Course course, LocalDate today)
     {
-        foreach (var (weeks, rung, reason) in new[] { (4, "drapery", "Seven weeks of crab pots and rope coils; edges and darks hold."), (2, "muscle-figure", "Folds hang from their points in every sheet on the wall.") })
+        foreach (
+            var (weeks, rung, reason) in new[]
+            {
+                (4, "drapery", "Seven weeks of crab pots and rope coils; edges and darks hold."),
+                (2, "muscle-figure", "Folds hang from their points in every sheet on the wall."),
+            }
+        )
         {
             clock.Now = today.PlusWeeks(-weeks).At(new(18, 0)).InZoneLeniently(Zone).ToInstant();
             await new LadderActions(db, clock).Move(course, rung, reason, DemoStudio.Instructor.Name);
@@ -122,18 +240,32 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
 
     private async Task<Person> Account((string Name, string Mail) who, bool teaches)
     {
-        var p = new Person { Name = who.Name, UserName = who.Mail, Email = who.Mail, Teaches = teaches, EmailConfirmed = true };
+        var p = new Person
+        {
+            Name = who.Name,
+            UserName = who.Mail,
+            Email = who.Mail,
+            Teaches = teaches,
+            EmailConfirmed = true,
+        };
         var made = await people.CreateAsync(p, DemoStudio.Password);
         return made.Succeeded ? p : throw new InvalidOperationException(string.Join(" ", made.Errors.Select(e => e.Description)));
     }
 
-    private async Task<Course> Course(SetClock clock, Person instructor, CourseDetails details, IReadOnlyList<string> names, LocalDate since)
+    private async Task<Course> Course(
+        SetClock clock,
+        Person instructor,
+        CourseDetails details,
+        IReadOnlyList<string> names,
+        LocalDate since
+    )
     {
         clock.Now = since.At(new(18, 0)).InZoneLeniently(Zone).ToInstant();
         var actions = new CourseActions(db, people, clock);
         var course = await actions.Open(instructor, details);
         var csv = "name,mail\r\n" + string.Concat(names.Select(n => Roster.CsvLine(n, DemoStudio.Mail(n))));
-        foreach (var invitation in await actions.Invite(course, Roster.Read(csv, await actions.KnownMails(course.Id)))) await actions.Join(invitation, DemoStudio.Password);
+        foreach (var invitation in await actions.Invite(course, Roster.Read(csv, await actions.KnownMails(course.Id))))
+            await actions.Join(invitation, DemoStudio.Password);
         return course;
     }
 
@@ -147,12 +279,37 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             var date = tonight.PlusWeeks(n - 4);
             clock.Now = date.PlusDays(-3).At(new(20, 0)).InZoneLeniently(Zone).ToInstant();
             var students = await db.Memberships.CountAsync(m => m.CourseId == course.Id && m.Role == CourseRole.Student);
-            var (meeting, cannot) = await plans.Plan(course, date, course.StartsAt, new() { Minutes = course.Minutes, Approach = course.Approach, Purpose = purposes[n], Level = course.Minors ? Level.Beginner : Level.Intermediate, Students = students, Model = model, Draped = course.Minors || model == ModelKind.Cast, Minors = course.Minors, Rung = course.Approach == Approach.LongFirst ? course.Rung : null, LongPose = model == ModelKind.Cast ? null : n == 3 ? "contrapposto" : n == 2 ? "stand" : null, Seed = 5 + n });
-            if (meeting is null) throw new InvalidOperationException(cannot[0].Says);
+            var (meeting, cannot) = await plans.Plan(
+                course,
+                date,
+                course.StartsAt,
+                new()
+                {
+                    Minutes = course.Minutes,
+                    Approach = course.Approach,
+                    Purpose = purposes[n],
+                    Level = course.Minors ? Level.Beginner : Level.Intermediate,
+                    Students = students,
+                    Model = model,
+                    Draped = course.Minors || model == ModelKind.Cast,
+                    Minors = course.Minors,
+                    Rung = course.Approach == Approach.LongFirst ? course.Rung : null,
+                    LongPose =
+                        model == ModelKind.Cast ? null
+                        : n == 3 ? "contrapposto"
+                        : n == 2 ? "stand"
+                        : null,
+                    Seed = 5 + n,
+                }
+            );
+            if (meeting is null)
+                throw new InvalidOperationException(cannot[0].Says);
             meetings.Add(meeting);
-            if (date >= clock.Now.InZone(Zone).Date && n >= 4) continue;
+            if (date >= clock.Now.InZone(Zone).Date && n >= 4)
+                continue;
             clock.Now = (date + course.StartsAt).InZoneLeniently(Zone).ToInstant();
-            if (clock.Now + Duration.FromHours(6) < real.GetCurrentInstant()) await actions.Act(meeting, ClockAct.Start);
+            if (clock.Now + Duration.FromHours(6) < real.GetCurrentInstant())
+                await actions.Act(meeting, ClockAct.Start);
         }
         return meetings;
     }
@@ -164,10 +321,15 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         var marks = new LandmarkSet(view.Landmarks.Keys.Select(k => KeyValuePair.Create(k, view.At(k)!.Value)));
         var m = new FigureMeasures(marks, leg);
         double Ratio(Measure measure) => Math.Round(measure.Value(marks), 2);
-        double Hour(string part) => Math.Round(ClockAngle.ToHours(m.Direction(part).Value(marks)) is var h && (h < 0.2 || h > 5.9) ? 12 : h, 1);
+        double Hour(string part) =>
+            Math.Round(ClockAngle.ToHours(m.Direction(part).Value(marks)) is var h && (h < 0.2 || h > 5.9) ? 12 : h, 1);
         var card = new PoseCard
         {
-            Heads = Ratio(m.Heads()), Shoulders = Ratio(m.Shoulders()), PitToPubic = Ratio(m.PitTo("pit to pubic bone", "pubic")), PitToKneetop = Ratio(m.PitTo("pit to kneecap", "kneetop")), PitToSole = Ratio(m.PitTo("pit to sole", "sole")),
+            Heads = Ratio(m.Heads()),
+            Shoulders = Ratio(m.Shoulders()),
+            PitToPubic = Ratio(m.PitTo("pit to pubic bone", "pubic")),
+            PitToKneetop = Ratio(m.PitTo("pit to kneecap", "kneetop")),
+            PitToSole = Ratio(m.PitTo("pit to sole", "sole")),
             DirectionsHours = new(Hour("shoulders"), Hour("pelvis"), Hour("action")),
             Plumbs = [new("pit", "ankleout.R", Ratio(FigureMeasures.Plumb("pit", "ankleout.R")))],
         };
@@ -182,18 +344,28 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         for (var week = 4; week >= 0; week--)
         {
             clock.Now = now.InZone(Zone).Date.PlusDays(-(7 * week) - 6).At(new(19, 0)).InZoneLeniently(Zone).ToInstant();
-            await practice.Assign(course, [.. own.Select(s => s.PersonId)], null, "clock-hand", 2, clock.Now + Duration.FromDays(week == 0 ? 10 : 6), "before the next meeting");
+            await practice.Assign(
+                course,
+                [.. own.Select(s => s.PersonId)],
+                null,
+                "clock-hand",
+                2,
+                clock.Now + Duration.FromDays(week == 0 ? 10 : 6),
+                "before the next meeting"
+            );
             for (var n = 0; n < own.Count; n++)
             {
                 // The last two are away for weeks; most of this week's rounds are still to come.
-                if (n >= own.Count - 2 || (week == 0 && n % 5 != 0)) continue;
+                if (n >= own.Count - 2 || (week == 0 && n % 5 != 0))
+                    continue;
                 clock.Now = now - Duration.FromDays((7 * week) + 4) + Duration.FromMinutes(n * 11);
                 var random = new SeededRandom((course.Id * 1000) + (n * 50) + week);
                 // What is loaded already need not be compared again at every save.
                 db.ChangeTracker.Clear();
                 var round = await practice.Begin(course, own[n].PersonId, "clock-hand", null, random.Next(1_000_000));
                 var (bias, scatter) = ((n % 3 - 1) * (2.0 + week), 4 + (n % 4) + (1.4 * week));
-                while (round.State.Replay().Next is { } item) await practice.Answer(round, round.State.Answers.Count, item.Truth.Value + bias + random.Normal(scatter));
+                while (round.State.Replay().Next is { } item)
+                    await practice.Answer(round, round.State.Answers.Count, item.Truth.Value + bias + random.Normal(scatter));
             }
         }
     }
@@ -202,18 +374,27 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     {
         var intake = new IntakeActions(db, clock);
         var sheets = new SheetActions(db, clock, new() { Name = DemoStudio.Instructor.Name });
-        clock.Now = (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant() + Duration.FromHours(3) + Duration.FromMinutes(student.Seat ?? 0);
-        if (clock.Now > now) clock.Now = now - Duration.FromHours(5);
+        clock.Now =
+            (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant()
+            + Duration.FromHours(3)
+            + Duration.FromMinutes(student.Seat ?? 0);
+        if (clock.Now > now)
+            clock.Now = now - Duration.FromHours(5);
         var sheet = await HandIn(intake, sheets, course, meeting, student, d, d.Faults, null);
-        if (d.Until == "waiting") return;
+        if (d.Until == "waiting")
+            return;
         clock.Now = clock.Now + Duration.FromDays(2) < now ? clock.Now + Duration.FromDays(2) : now - Duration.FromHours(1);
-        foreach (var fault in d.Named) await sheets.AddFault(sheet, fault, Spot(sheet, fault));
-        if (d.Until == "drafted") return;
+        foreach (var fault in d.Named)
+            await sheets.AddFault(sheet, fault, Spot(sheet, fault));
+        if (d.Until == "drafted")
+            return;
         await sheets.Release(sheet, course, student.Person, new PracticeActions(db, clock));
-        if (d.Until == "released") return;
+        if (d.Until == "released")
+            return;
         clock.Now += Duration.FromHours(20);
         await sheets.Reply(sheet, d.Answer);
-        if (d.Until != "redone") return;
+        if (d.Until != "redone")
+            return;
         clock.Now += Duration.FromDays(1);
         await HandIn(intake, sheets, course, meeting, student, d, [new("head large", 0.02), new("shoulders level", 0.15)], sheet.Id);
     }
@@ -225,16 +406,54 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         var card = await db.PoseReadings.Where(r => r.MeetingId == meeting.Id && r.Pose == letter).Select(r => r.Card).FirstAsync();
         var random = new SeededRandom(seed);
         double? Off(double? v) => v is { } x ? Math.Round(x * (1 + (random.Between(-percent, percent) / 100)), 2) : null;
-        await new SessionActions(db, clock).SaveCard(meeting, letter, student, card with { Heads = Off(card.Heads), Shoulders = Off(card.Shoulders), PitToPubic = Off(card.PitToPubic), PitToKneetop = Off(card.PitToKneetop), PitToSole = Off(card.PitToSole), DirectionsHours = null, Plumbs = null });
+        await new SessionActions(db, clock).SaveCard(
+            meeting,
+            letter,
+            student,
+            card with
+            {
+                Heads = Off(card.Heads),
+                Shoulders = Off(card.Shoulders),
+                PitToPubic = Off(card.PitToPubic),
+                PitToKneetop = Off(card.PitToKneetop),
+                PitToSole = Off(card.PitToSole),
+                DirectionsHours = null,
+                Plumbs = null,
+            }
+        );
     }
 
-    private async Task<Sheet> HandIn(IntakeActions intake, SheetActions sheets, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, NamedFault[] faults, int? redoOf)
+    private async Task<Sheet> HandIn(
+        IntakeActions intake,
+        SheetActions sheets,
+        Course course,
+        Meeting meeting,
+        Membership student,
+        DemoStudio.DemoSheet d,
+        NamedFault[] faults,
+        int? redoOf
+    )
     {
         db.ChangeTracker.Clear();
         var seed = (student.PersonId * 31) + (redoOf ?? 0);
         // The course under 18 draws the clothed figure, as its model sits.
-        var drawn = drawer.Figure(course.Minors ? "female" : "male", d.Pose == "standing" ? "stand" : d.Pose, Drapery.For(course.Minors, course.Minors), new(0, 4.4, 1.2), PaperSize.Find(course.Paper)!, d.Height, faults, new(), seed);
-        var sheet = await intake.Submit(course, student, new(d.Question, d.Review, "sitting", d.Pose, d.Pose == "contrapposto" ? "R" : null, "front", course.Paper, meeting.Id, redoOf), () => Task.FromResult(drawn.Jpeg));
+        var drawn = drawer.Figure(
+            course.Minors ? "female" : "male",
+            d.Pose == "standing" ? "stand" : d.Pose,
+            Drapery.For(course.Minors, course.Minors),
+            new(0, 4.4, 1.2),
+            PaperSize.Find(course.Paper)!,
+            d.Height,
+            faults,
+            new(),
+            seed
+        );
+        var sheet = await intake.Submit(
+            course,
+            student,
+            new(d.Question, d.Review, "sitting", d.Pose, d.Pose == "contrapposto" ? "R" : null, "front", course.Paper, meeting.Id, redoOf),
+            () => Task.FromResult(drawn.Jpeg)
+        );
         await intake.SetCorners(sheet, [.. sheet.Corners]);
         await Lay(sheets, course, sheet, drawn, seed, LandmarkIds.BenchOrder);
         await sheets.HandIn(sheet);
@@ -242,18 +461,52 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     }
 
     /// <summary>Landmarks placed, each off by as little as a careful hand is.</summary>
-    private static async Task Lay(SheetActions sheets, Course course, Sheet sheet, SimulatedSheets.Drawn drawn, long seed, IEnumerable<string> ids)
+    private static async Task Lay(
+        SheetActions sheets,
+        Course course,
+        Sheet sheet,
+        SimulatedSheets.Drawn drawn,
+        long seed,
+        IEnumerable<string> ids
+    )
     {
         var random = new SeededRandom(seed);
         var at = drawn.Drawing.Landmarks;
-        foreach (var id in ids.Where(at.ContainsKey)) await sheets.Place(sheet, course, id, at[id] + new Vec2(random.Normal(0.2), random.Normal(0.2)));
+        foreach (var id in ids.Where(at.ContainsKey))
+            await sheets.Place(sheet, course, id, at[id] + new Vec2(random.Normal(0.2), random.Normal(0.2)));
     }
 
     /// <summary>Sheets of the weeks before, each through the same intake as any; drawn beside one another, as drawing takes the longest.</summary>
-    private async Task Histories(SetClock clock, Course course, List<Meeting> meetings, List<Membership> students, IReadOnlyList<DemoHistories.Past> pasts, Instant now)
+    private async Task Histories(
+        SetClock clock,
+        Course course,
+        List<Meeting> meetings,
+        List<Membership> students,
+        IReadOnlyList<DemoHistories.Past> pasts,
+        Instant now
+    )
     {
         Seat Side(DemoHistories.Past p) => new(p.Azimuth, 3.4, 1.3);
-        var drawing = pasts.Select((p, n) => Task.Run(() => drawer.Figure(p.Body, p.Pose, Drapery.For(course.Minors, course.Minors), Side(p), PaperSize.Find(course.Paper)!, p.Height, p.Faults, new(p.Care, p.Tool), (course.Id * 1000) + n, n % 2 == 0 ? "R" : "L", 900))).ToList();
+        var drawing = pasts
+            .Select(
+                (p, n) =>
+                    Task.Run(() =>
+                        drawer.Figure(
+                            p.Body,
+                            p.Pose,
+                            Drapery.For(course.Minors, course.Minors),
+                            Side(p),
+                            PaperSize.Find(course.Paper)!,
+                            p.Height,
+                            p.Faults,
+                            new(p.Care, p.Tool),
+                            (course.Id * 1000) + n,
+                            n % 2 == 0 ? "R" : "L",
+                            900
+                        )
+                    )
+            )
+            .ToList();
         foreach (var (p, n) in pasts.Select((p, n) => (p, n)))
         {
             db.ChangeTracker.Clear();
@@ -261,17 +514,29 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             var meeting = meetings[p.Week - 1];
             var student = students.Single(m => m.CourseId == course.Id && m.Person.Name == p.Student);
             var drawn = await drawing[n];
-            clock.Now = (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant() + Duration.FromHours(4) + Duration.FromMinutes(student.Seat ?? 0);
+            clock.Now =
+                (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant()
+                + Duration.FromHours(4)
+                + Duration.FromMinutes(student.Seat ?? 0);
             var pose = FigureCatalogue.Pose(p.Pose);
             var (word, view) = (PoseWords.Judged(pose), PoseWords.View(p.Azimuth));
-            var sheet = await new IntakeActions(db, clock).Submit(course, student, new(p.Question, p.Review, "sitting", word, pose.Weight, view, course.Paper, meeting.Id, null), () => Task.FromResult(drawn.Jpeg));
+            var sheet = await new IntakeActions(db, clock).Submit(
+                course,
+                student,
+                new(p.Question, p.Review, "sitting", word, pose.Weight, view, course.Paper, meeting.Id, null),
+                () => Task.FromResult(drawn.Jpeg)
+            );
             await Lay(sheets, course, sheet, drawn, (course.Id * 1000) + n, drawn.Placeable(LandmarkIds.BenchOrder));
             await sheets.HandIn(sheet);
-            if (Math.Abs(p.Azimuth) >= 12 || word == "other") await sheets.Hold(sheet, new(p.Pose, p.Body, false, p.Azimuth, 3.4, 1.3));
-            if (p.Until == "waiting") continue;
+            if (Math.Abs(p.Azimuth) >= 12 || word == "other")
+                await sheets.Hold(sheet, new(p.Pose, p.Body, false, p.Azimuth, 3.4, 1.3));
+            if (p.Until == "waiting")
+                continue;
             clock.Now += Duration.FromDays(2);
-            foreach (var fault in p.Named) await sheets.AddFault(sheet, fault, Spot(sheet, fault));
-            if (p.Until == "drafted") continue;
+            foreach (var fault in p.Named)
+                await sheets.AddFault(sheet, fault, Spot(sheet, fault));
+            if (p.Until == "drafted")
+                continue;
             var practice = new PracticeActions(db, clock);
             await sheets.Release(sheet, course, student.Person, practice);
             if (p.Until == "answered")
@@ -280,7 +545,8 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 await sheets.Reply(sheet, p.Answer);
             }
             // What last week's critique asks for is still to come; those who are away do nothing.
-            if (p.Week < 4 && !DemoHistories.Away.Contains(p.Student)) await Prescribed(clock, practice, course, sheet, n);
+            if (p.Week < 4 && !DemoHistories.Away.Contains(p.Student))
+                await Prescribed(clock, practice, course, sheet, n);
         }
     }
 
@@ -288,7 +554,17 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     private async Task Prescribed(SetClock clock, PracticeActions practice, Course course, Sheet sheet, int seed)
     {
         clock.Now += Duration.FromDays(2);
-        foreach (var given in await db.Assignments.Where(a => a.CourseId == course.Id && a.StudentId == sheet.StudentId && a.SheetId == sheet.Id && a.Drill != null && a.DoneAt == null).ToListAsync())
+        foreach (
+            var given in await db
+                .Assignments.Where(a =>
+                    a.CourseId == course.Id
+                    && a.StudentId == sheet.StudentId
+                    && a.SheetId == sheet.Id
+                    && a.Drill != null
+                    && a.DoneAt == null
+                )
+                .ToListAsync()
+        )
         {
             var random = new SeededRandom((course.Id * 7000) + seed);
             var round = await practice.Begin(course, sheet.StudentId, given.Drill!, given.Id, random.Next(1_000_000));
@@ -296,25 +572,59 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             while (round.State.Replay().Next is { } item)
             {
                 var truth = item.Truth.Value;
-                var said = drill.Unit switch { "deg" => truth + random.Normal(6), "heads" => truth + random.Normal(0.15), "ratio" => truth * Math.Exp(random.Normal(0.12)), _ => Math.Abs(random.Normal(0.4)) };
-                await practice.Answer(round, round.State.Answers.Count, drill.Unit == "deg" ? said : Math.Clamp(said, drill.Range.Least, drill.Range.Most));
+                var said = drill.Unit switch
+                {
+                    "deg" => truth + random.Normal(6),
+                    "heads" => truth + random.Normal(0.15),
+                    "ratio" => truth * Math.Exp(random.Normal(0.12)),
+                    _ => Math.Abs(random.Normal(0.4)),
+                };
+                await practice.Answer(
+                    round,
+                    round.State.Answers.Count,
+                    drill.Unit == "deg" ? said : Math.Clamp(said, drill.Range.Least, drill.Range.Most)
+                );
             }
         }
     }
 
     /// <summary>Where on the sheet a fault is pointed at.</summary>
     private static Vec2? Spot(Sheet sheet, string fault) =>
-        SheetJudging.Place(sheet, Faults.Find(fault)?.Rule is "F-heads" ? ["crown", "chin"] : fault switch { "leaning" or "legs-short" or "squeezed-end" or "feet-small" => ["sole.L", "sole.R"], "hands-small" or "known-length" => ["wrist.R", "wrist.L"], _ => ["asis.L", "asis.R"] });
+        SheetJudging.Place(
+            sheet,
+            Faults.Find(fault)?.Rule is "F-heads"
+                ? ["crown", "chin"]
+                : fault switch
+                {
+                    "leaning" or "legs-short" or "squeezed-end" or "feet-small" => ["sole.L", "sole.R"],
+                    "hands-small" or "known-length" => ["wrist.R", "wrist.L"],
+                    _ => ["asis.L", "asis.R"],
+                }
+        );
 
     /// <summary>A head constructed at home, its landmarks placed by the student.</summary>
-    private async Task Head(SetClock clock, Course course, Membership student, NamedFault[] faults, string question, string review, Instant now)
+    private async Task Head(
+        SetClock clock,
+        Course course,
+        Membership student,
+        NamedFault[] faults,
+        string question,
+        string review,
+        Instant now
+    )
     {
         db.ChangeTracker.Clear();
         clock.Now = now - Duration.FromHours(20 + (student.Seat ?? 0));
         var drawn = drawer.Head("classical", new(0), PaperSize.Find("A3")!, 285, faults, new(0.6, Tool.Pencil), student.PersonId);
-        var sheet = await new IntakeActions(db, clock).Submit(course, student, new(question, review, "head-construction", "standing", null, "front", "A3", null, null, "head"), () => Task.FromResult(drawn.Jpeg));
+        var sheet = await new IntakeActions(db, clock).Submit(
+            course,
+            student,
+            new(question, review, "head-construction", "standing", null, "front", "A3", null, null, "head"),
+            () => Task.FromResult(drawn.Jpeg)
+        );
         var sheets = new SheetActions(db, clock, new() { Name = student.Person.Name });
-        foreach (var id in LandmarkIds.HeadOrder.Where(drawn.Drawing.Landmarks.ContainsKey)) await sheets.Place(sheet, course, id, drawn.Drawing.Landmarks[id]);
+        foreach (var id in LandmarkIds.HeadOrder.Where(drawn.Drawing.Landmarks.ContainsKey))
+            await sheets.Place(sheet, course, id, drawn.Drawing.Landmarks[id]);
         await sheets.HandIn(sheet);
     }
 
@@ -327,8 +637,35 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         Sheet? asked = null;
         foreach (var (height, n) in new[] { 300.0, 420, 500 }.Select((h, n) => (h, n)))
         {
-            var drawn = drawer.Figure("male", "contrapposto", Drapery.For(course.Minors, course.Minors), new(0, 4.4, 1.2), PaperSize.Find(course.Paper)!, height, [new("head large", 0.05), new("figure leaning", 2 + n)], new(0.2 + (0.2 * n)), 77 + n, width: 1000);
-            asked = await new IntakeActions(db, clock).Submit(course, student, new("Which of these stands best?", "The first is small, the last leans.", "gesture", "contrapposto", "R", "front", course.Paper, meeting.Id, null), () => Task.FromResult(drawn.Jpeg), new(id, n + 1));
+            var drawn = drawer.Figure(
+                "male",
+                "contrapposto",
+                Drapery.For(course.Minors, course.Minors),
+                new(0, 4.4, 1.2),
+                PaperSize.Find(course.Paper)!,
+                height,
+                [new("head large", 0.05), new("figure leaning", 2 + n)],
+                new(0.2 + (0.2 * n)),
+                77 + n,
+                width: 1000
+            );
+            asked = await new IntakeActions(db, clock).Submit(
+                course,
+                student,
+                new(
+                    "Which of these stands best?",
+                    "The first is small, the last leans.",
+                    "gesture",
+                    "contrapposto",
+                    "R",
+                    "front",
+                    course.Paper,
+                    meeting.Id,
+                    null
+                ),
+                () => Task.FromResult(drawn.Jpeg),
+                new(id, n + 1)
+            );
         }
         await new SheetActions(db, clock, new() { Name = student.Person.Name }).HandIn(asked!);
     }
@@ -342,9 +679,13 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         foreach (var (work, n) in project.Works.Select((w, n) => (w, n)))
         {
             await actions.Finish(work, "block-in");
-            if (n % 3 == 0) continue;
-            foreach (var point in tone.Gate.Take(n % 5)) await actions.Tick(work, "tone", point, true);
-            if (n % 3 == 2) foreach (var (row, k) in Core.Projects.ProjectTemplate.Get(project.Template).Rubric.Select((r, k) => (r, k)).Take(3)) await actions.Level(work, row.Id, 2 + ((n + k) % 3));
+            if (n % 3 == 0)
+                continue;
+            foreach (var point in tone.Gate.Take(n % 5))
+                await actions.Tick(work, "tone", point, true);
+            if (n % 3 == 2)
+                foreach (var (row, k) in Core.Projects.ProjectTemplate.Get(project.Template).Rubric.Select((r, k) => (r, k)).Take(3))
+                    await actions.Level(work, row.Id, 2 + ((n + k) % 3));
         }
     }
 }

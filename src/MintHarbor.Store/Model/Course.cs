@@ -95,7 +95,8 @@ public sealed class Meeting
     public List<PoseReading> Readings { get; set; } = [];
 
     /// <summary>When it starts and ends, in the course's time zone; a time that the clock change skips moves on by it.</summary>
-    public Instant Starts(string zone) => (Date + StartsAt).InZoneLeniently(DateTimeZoneProviders.Tzdb.GetZoneOrNull(zone) ?? DateTimeZone.Utc).ToInstant();
+    public Instant Starts(string zone) =>
+        (Date + StartsAt).InZoneLeniently(DateTimeZoneProviders.Tzdb.GetZoneOrNull(zone) ?? DateTimeZone.Utc).ToInstant();
 
     public Instant Ends(string zone) => Starts(zone) + Duration.FromMinutes(Minutes);
 

@@ -12,7 +12,12 @@ public sealed class Person : IdentityUser<int>
     public bool Teaches { get; set; }
 }
 
-public enum CourseRole { Student, Assistant, Instructor }
+public enum CourseRole
+{
+    Student,
+    Assistant,
+    Instructor,
+}
 
 /// <summary>Who belongs to a course, and as what: every right comes from here.</summary>
 public sealed class Membership

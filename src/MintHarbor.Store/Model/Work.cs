@@ -49,7 +49,17 @@ public sealed class DrillRound
 }
 
 /// <summary>Kept: a sheet of a set that stays beside the one its student asks about. Example: drawn for teaching, nobody's work.</summary>
-public enum SheetState { Placing, Waiting, Drafted, Released, Answered, Redone, Kept, Example }
+public enum SheetState
+{
+    Placing,
+    Waiting,
+    Drafted,
+    Released,
+    Answered,
+    Redone,
+    Kept,
+    Example,
+}
 
 /// <summary>One submitted drawing, from photograph to answer.</summary>
 public sealed class Sheet

@@ -19,7 +19,23 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
 
     /// <summary>Route values this gate knows. An address with another one is refused, so that a new kind of thing can't be
     /// reached before its rule stands here.</summary>
-    public static readonly IReadOnlySet<string> Known = new HashSet<string> { "course", "meeting", "sheet", "round", "assignment", "project", "work", "student", "set", "pose", "page", "handler", "n", "area" };
+    public static readonly IReadOnlySet<string> Known = new HashSet<string>
+    {
+        "course",
+        "meeting",
+        "sheet",
+        "round",
+        "assignment",
+        "project",
+        "work",
+        "student",
+        "set",
+        "pose",
+        "page",
+        "handler",
+        "n",
+        "area",
+    };
 
     public Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext context) => Task.CompletedTask;
 
@@ -35,13 +51,21 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         var db = http.RequestServices.GetRequiredService<HarborContext>();
         var scope = http.RequestServices.GetRequiredService<CourseScope>();
         // A page that is only read changes nothing: what it reads need not be remembered for comparison.
-        if (HttpMethods.IsGet(http.Request.Method)) db.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTracking;
-        if (route.Keys.Any(k => !Known.Contains(k)) || !Number(raw, out var courseId) || !Number(http.User.FindFirstValue(ClaimTypes.NameIdentifier), out var personId))
+        if (HttpMethods.IsGet(http.Request.Method))
+            db.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTracking;
+        if (
+            route.Keys.Any(k => !Known.Contains(k))
+            || !Number(raw, out var courseId)
+            || !Number(http.User.FindFirstValue(ClaimTypes.NameIdentifier), out var personId)
+        )
         {
             context.Result = new NotFoundResult();
             return;
         }
-        var member = await db.Memberships.Include(m => m.Course).Include(m => m.Person).SingleOrDefaultAsync(m => m.CourseId == courseId && m.PersonId == personId);
+        var member = await db
+            .Memberships.Include(m => m.Course)
+            .Include(m => m.Person)
+            .SingleOrDefaultAsync(m => m.CourseId == courseId && m.PersonId == personId);
         if (member is null)
         {
             context.Result = new NotFoundResult();
@@ -62,7 +86,8 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         // What belongs to a person is kept by no cache on the way.
         http.Response.OnStarting(() =>
         {
-            if (!http.Response.Headers.ContainsKey("Cache-Control")) http.Response.Headers.CacheControl = "private, no-store";
+            if (!http.Response.Headers.ContainsKey("Cache-Control"))
+                http.Response.Headers.CacheControl = "private, no-store";
             return Task.CompletedTask;
         });
         await next();
@@ -71,7 +96,11 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
     private static bool Allowed(PageHandlerExecutingContext context, CourseRole role)
     {
         // A page that names no handler for the request still answers its view: the page's own rule holds then.
-        var rules = new[] { context.HandlerInstance.GetType().GetCustomAttribute<ForAttribute>(), context.HandlerMethod?.MethodInfo.GetCustomAttribute<ForAttribute>() };
+        var rules = new[]
+        {
+            context.HandlerInstance.GetType().GetCustomAttribute<ForAttribute>(),
+            context.HandlerMethod?.MethodInfo.GetCustomAttribute<ForAttribute>(),
+        };
         return rules.All(r => r is null || r.Roles.Contains(role));
     }
 
@@ -80,29 +109,89 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         var course = scope.Course.Id;
         var me = scope.Member.PersonId;
         var all = !scope.IsStudent;
-        if (Names(route, "meeting", out var id) && (scope.Meeting = await db.Meetings.SingleOrDefaultAsync(m => m.Id == id && m.CourseId == course)) is null) return false;
-        if (Names(route, "sheet", out id) && (scope.Sheet = await db.Sheets.Include(s => s.Student).SingleOrDefaultAsync(s => s.Id == id && s.CourseId == course && (all || s.StudentId == me))) is null) return false;
-        if (Names(route, "round", out id) && (scope.Round = await db.DrillRounds.SingleOrDefaultAsync(r => r.Id == id && r.CourseId == course && r.StudentId == me)) is null) return false;
-        if (Names(route, "assignment", out id) && (scope.Assignment = await db.Assignments.SingleOrDefaultAsync(a => a.Id == id && a.CourseId == course && (all || a.StudentId == me))) is null) return false;
-        if (Names(route, "project", out id) && (scope.Project = await db.Projects.SingleOrDefaultAsync(p => p.Id == id && p.CourseId == course)) is null) return false;
-        if (Names(route, "work", out id) && (scope.Work = await db.ProjectWorks.Include(w => w.Project).Include(w => w.Student).SingleOrDefaultAsync(w => w.Id == id && w.Project.CourseId == course && (all || w.StudentId == me))) is null) return false;
+        if (
+            Names(route, "meeting", out var id)
+            && (scope.Meeting = await db.Meetings.SingleOrDefaultAsync(m => m.Id == id && m.CourseId == course)) is null
+        )
+            return false;
+        if (
+            Names(route, "sheet", out id)
+            && (
+                scope.Sheet = await db
+                    .Sheets.Include(s => s.Student)
+                    .SingleOrDefaultAsync(s => s.Id == id && s.CourseId == course && (all || s.StudentId == me))
+            )
+                is null
+        )
+            return false;
+        if (
+            Names(route, "round", out id)
+            && (scope.Round = await db.DrillRounds.SingleOrDefaultAsync(r => r.Id == id && r.CourseId == course && r.StudentId == me))
+                is null
+        )
+            return false;
+        if (
+            Names(route, "assignment", out id)
+            && (
+                scope.Assignment = await db.Assignments.SingleOrDefaultAsync(a =>
+                    a.Id == id && a.CourseId == course && (all || a.StudentId == me)
+                )
+            )
+                is null
+        )
+            return false;
+        if (
+            Names(route, "project", out id)
+            && (scope.Project = await db.Projects.SingleOrDefaultAsync(p => p.Id == id && p.CourseId == course)) is null
+        )
+            return false;
+        if (
+            Names(route, "work", out id)
+            && (
+                scope.Work = await db
+                    .ProjectWorks.Include(w => w.Project)
+                    .Include(w => w.Student)
+                    .SingleOrDefaultAsync(w => w.Id == id && w.Project.CourseId == course && (all || w.StudentId == me))
+            )
+                is null
+        )
+            return false;
         if (route.TryGetValue("set", out var set))
         {
-            if (!Guid.TryParse(Convert.ToString(set, CultureInfo.InvariantCulture), out var setId)) return false;
-            scope.Set = await db.Sheets.Include(s => s.Student).Where(s => s.SetId == setId && s.CourseId == course && (all || s.StudentId == me)).OrderBy(s => s.SetAt).ToListAsync();
-            if (scope.Set.Count == 0) return false;
+            if (!Guid.TryParse(Convert.ToString(set, CultureInfo.InvariantCulture), out var setId))
+                return false;
+            scope.Set = await db
+                .Sheets.Include(s => s.Student)
+                .Where(s => s.SetId == setId && s.CourseId == course && (all || s.StudentId == me))
+                .OrderBy(s => s.SetAt)
+                .ToListAsync();
+            if (scope.Set.Count == 0)
+                return false;
         }
-        if (Names(route, "student", out id) && (scope.Student = await db.Memberships.Include(m => m.Person).SingleOrDefaultAsync(m => m.CourseId == course && m.PersonId == id && m.Role == CourseRole.Student && (all || m.PersonId == me))) is null) return false;
+        if (
+            Names(route, "student", out id)
+            && (
+                scope.Student = await db
+                    .Memberships.Include(m => m.Person)
+                    .SingleOrDefaultAsync(m =>
+                        m.CourseId == course && m.PersonId == id && m.Role == CourseRole.Student && (all || m.PersonId == me)
+                    )
+            )
+                is null
+        )
+            return false;
         return true;
     }
 
     private static bool Names(RouteValueDictionary route, string key, out int id)
     {
         id = -1;
-        if (!route.TryGetValue(key, out var raw)) return false;
+        if (!route.TryGetValue(key, out var raw))
+            return false;
         Number(raw, out id);
         return true;
     }
 
-    private static bool Number(object? raw, out int value) => int.TryParse(Convert.ToString(raw, CultureInfo.InvariantCulture), NumberStyles.None, CultureInfo.InvariantCulture, out value);
+    private static bool Number(object? raw, out int value) =>
+        int.TryParse(Convert.ToString(raw, CultureInfo.InvariantCulture), NumberStyles.None, CultureInfo.InvariantCulture, out value);
 }

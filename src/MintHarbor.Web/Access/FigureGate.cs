@@ -19,14 +19,18 @@ public sealed class FigureGate(IMemoryCache cache, IServiceScopeFactory scopes)
     /// <summary>How the figure is dressed for this person in this course; null for somebody who isn't a member.</summary>
     public async Task<Drapery?> Dress(ClaimsPrincipal user, int course, bool wanted)
     {
-        if (!int.TryParse(user.FindFirstValue(ClaimTypes.NameIdentifier), NumberStyles.None, CultureInfo.InvariantCulture, out var person)) return null;
+        if (!int.TryParse(user.FindFirstValue(ClaimTypes.NameIdentifier), NumberStyles.None, CultureInfo.InvariantCulture, out var person))
+            return null;
         var known = await cache.GetOrCreateAsync((typeof(FigureGate), person, course), async entry =>
         {
             entry.AbsoluteExpirationRelativeToNow = Remembered;
             entry.Size = 1;
             await using var scope = scopes.CreateAsyncScope();
             var db = scope.ServiceProvider.GetRequiredService<HarborContext>();
-            var minors = await db.Memberships.Where(m => m.CourseId == course && m.PersonId == person).Select(m => (bool?)m.Course.Minors).SingleOrDefaultAsync();
+            var minors = await db
+                .Memberships.Where(m => m.CourseId == course && m.PersonId == person)
+                .Select(m => (bool?)m.Course.Minors)
+                .SingleOrDefaultAsync();
             return new Known(minors is not null, minors ?? true);
         });
         return known is { Member: true } ? Drapery.For(known.Minors, wanted) : null;
@@ -35,7 +39,8 @@ public sealed class FigureGate(IMemoryCache cache, IServiceScopeFactory scopes)
     /// <summary>A pose of the catalogue, or one of the course's own.</summary>
     public async Task<Pose?> Find(int course, string id)
     {
-        if (!id.StartsWith(PoseActions.OwnPrefix, StringComparison.Ordinal)) return FigureCatalogue.Poses.FirstOrDefault(p => p.Id == id);
+        if (!id.StartsWith(PoseActions.OwnPrefix, StringComparison.Ordinal))
+            return FigureCatalogue.Poses.FirstOrDefault(p => p.Id == id);
         return await cache.GetOrCreateAsync((typeof(FigureGate), course, id), async entry =>
         {
             entry.AbsoluteExpirationRelativeToNow = Remembered;

@@ -25,7 +25,8 @@ public sealed class InputProblems : IAsyncPageFilter
         var unread = context.ModelState.Values.SelectMany(v => v.Errors).Select(e => e.ErrorMessage).Where(m => m != "").ToList();
         var form = context.HandlerInstance as IShowsProblems;
         var nulls = await HoldsNull(context.HttpContext.Request);
-        if (nulls) unread = ["The text holds a null character. Accepted: any other character."];
+        if (nulls)
+            unread = ["The text holds a null character. Accepted: any other character."];
         if (nulls || (unread.Count > 0 && form is not null))
         {
             context.HttpContext.Response.StatusCode = StatusCodes.Status400BadRequest;
@@ -36,10 +37,12 @@ public sealed class InputProblems : IAsyncPageFilter
         var problem = done.Exception switch
         {
             InputException e => $"{Capital(e.Message)}. Accepted: {e.Accepted}.",
-            DbUpdateConcurrencyException => "Somebody else changed this in the meantime. Their version is shown; say yours again if it still holds.",
+            DbUpdateConcurrencyException =>
+                "Somebody else changed this in the meantime. Their version is shown; say yours again if it still holds.",
             _ => null,
         };
-        if (problem is null || done.ExceptionHandled) return;
+        if (problem is null || done.ExceptionHandled)
+            return;
         done.ExceptionHandled = true;
         var status = done.Exception is InputException ? StatusCodes.Status400BadRequest : StatusCodes.Status409Conflict;
         context.HttpContext.Response.StatusCode = status;
@@ -48,13 +51,15 @@ public sealed class InputProblems : IAsyncPageFilter
             page.ModelState.AddModelError((done.Exception as InputException)?.Field ?? "", problem);
             done.Result = await shows.Show(problem);
         }
-        else done.Result = Plain(status, problem);
+        else
+            done.Result = Plain(status, problem);
     }
 
     /// <summary>The database keeps no null character, and no keyboard makes one.</summary>
     private static async Task<bool> HoldsNull(HttpRequest request)
     {
-        if (!request.HasFormContentType) return false;
+        if (!request.HasFormContentType)
+            return false;
         try
         {
             return (await request.ReadFormAsync()).Any(f => f.Value.Any(v => v?.Contains('\0') == true));
@@ -66,7 +71,13 @@ public sealed class InputProblems : IAsyncPageFilter
         }
     }
 
-    private static ContentResult Plain(int status, string says) => new() { StatusCode = status, Content = says, ContentType = "text/plain; charset=utf-8" };
+    private static ContentResult Plain(int status, string says) =>
+        new()
+        {
+            StatusCode = status,
+            Content = says,
+            ContentType = "text/plain; charset=utf-8",
+        };
 
     private static string Capital(string s) => s.Length == 0 ? s : char.ToUpperInvariant(s[0]) + s[1..];
 }

@@ -15,6 +15,12 @@ public static class Uploads
 
     /// <summary>A photograph's bytes, read as such later on.</summary>
     /// <exception cref="InputException">Larger than a photograph may be.</exception>
-    public static Task<byte[]> Photograph(this IFormFile file, string field) => file.Length <= Photo.MostBytes ? file.Bytes()
-        : throw new InputException($"a photograph of {Say.Number(file.Length / 1048576.0, 1)} MB", field, $"up to {Photo.MostBytes >> 20} MB");
+    public static Task<byte[]> Photograph(this IFormFile file, string field) =>
+        file.Length <= Photo.MostBytes
+            ? file.Bytes()
+            : throw new InputException(
+                $"a photograph of {Say.Number(file.Length / 1048576.0, 1)} MB",
+                field,
+                $"up to {Photo.MostBytes >> 20} MB"
+            );
 }

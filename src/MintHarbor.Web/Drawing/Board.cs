@@ -11,7 +11,8 @@ namespace MintHarbor.Web.Drawing;
 /// Its inner unit is 1/450 of the sheet's width, so that type and crosses keep their size on every paper.</summary>
 public static class Board
 {
-    public const double Width = 450, Ladder = 84;
+    public const double Width = 450,
+        Ladder = 84;
 
     /// <summary>Inner units a millimetre.</summary>
     public static double Scale(Sheet s) => Width / s.PaperWidthMm;
@@ -19,29 +20,55 @@ public static class Board
     /// <param name="findings">What is judged; the outside ones are drawn.</param>
     /// <param name="spots">Numbered places of remarks.</param>
     /// <param name="editable">Landmarks can be taken hold of.</param>
-    public static HtmlString Draw(Sheet sheet, string picture, IReadOnlyList<Finding> findings, PoseCard? card, IReadOnlyList<(string Id, string Label, Vec2 At)> spots, bool editable, string? chosen, bool inch, Figures.LaidReference? laid = null)
+    public static HtmlString Draw(
+        Sheet sheet,
+        string picture,
+        IReadOnlyList<Finding> findings,
+        PoseCard? card,
+        IReadOnlyList<(string Id, string Label, Vec2 At)> spots,
+        bool editable,
+        string? chosen,
+        bool inch,
+        Figures.LaidReference? laid = null
+    )
     {
-        double k = Scale(sheet), h = sheet.PaperHeightMm * k;
-        var s = new Svg().Add($"<svg class=\"over\" viewBox=\"{-Ladder} -10 {Ladder + Width + 40} {h + 40}\" data-scale=\"{k}\" role=\"group\" aria-label=\"The sheet, {sheet.PaperWidthMm} by {sheet.PaperHeightMm} mm\">");
+        double k = Scale(sheet),
+            h = sheet.PaperHeightMm * k;
+        var s = new Svg().Add(
+            $"<svg class=\"over\" viewBox=\"{-Ladder} -10 {Ladder + Width + 40} {h + 40}\" data-scale=\"{k}\" role=\"group\" aria-label=\"The sheet, {sheet.PaperWidthMm} by {sheet.PaperHeightMm} mm\">"
+        );
         s.Add($"<image href=\"{picture}\" x=\"0\" y=\"0\" width=\"{Width}\" height=\"{h}\" preserveAspectRatio=\"none\"/>");
         if (laid is { Fit: { } fit })
         {
             // Pixels of the view to millimetres of the sheet to the board's own unit: one turn, one scale, one shift.
             var (x, y) = (fit.Shift.X * k, fit.Shift.Y * k);
-            s.Add($"<g class=\"reference-view\" data-reference=\"\"><image href=\"{System.Net.WebUtility.HtmlEncode((laid.Address with { Blue = true }).For(sheet.CourseId))}\" width=\"{laid.Address.Width}\" height=\"{laid.Address.Height}\" transform=\"translate({x} {y}) rotate({fit.TurnDegrees}) scale({(fit.Scale * k).ToString("0.#####", System.Globalization.CultureInfo.InvariantCulture)})\"/></g>");
+            s.Add(
+                $"<g class=\"reference-view\" data-reference=\"\"><image href=\"{System.Net.WebUtility.HtmlEncode((laid.Address with { Blue = true }).For(sheet.CourseId))}\" width=\"{laid.Address.Width}\" height=\"{laid.Address.Height}\" transform=\"translate({x} {y}) rotate({fit.TurnDegrees}) scale({(fit.Scale * k).ToString("0.#####", System.Globalization.CultureInfo.InvariantCulture)})\"/></g>"
+            );
         }
         Frame(s, sheet, k, h, inch);
-        if (sheet.Subject == "head") FaceLadder(s, sheet, k);
-        else HeadLadder(s, sheet, card, k);
+        if (sheet.Subject == "head")
+            FaceLadder(s, sheet, k);
+        else
+            HeadLadder(s, sheet, card, k);
         s.Add($"<g class=\"off\">");
         Off(s, sheet, findings, card, k, laid);
         s.Add($"</g>");
-        if (sheet.Landmarks.TryGetValue("pit", out var pit)) s.Add($"<g class=\"plumbline\" hidden=\"hidden\">").Line("over-halo", pit.X * k, pit.Y * k, pit.X * k, h).Line("over-reference", pit.X * k, pit.Y * k, pit.X * k, h).Add($"</g>");
-        foreach (var (id, p) in sheet.Landmarks) Landmark(s, id, p, k, editable, id == chosen);
+        if (sheet.Landmarks.TryGetValue("pit", out var pit))
+            s.Add($"<g class=\"plumbline\" hidden=\"hidden\">")
+                .Line("over-halo", pit.X * k, pit.Y * k, pit.X * k, h)
+                .Line("over-reference", pit.X * k, pit.Y * k, pit.X * k, h)
+                .Add($"</g>");
+        foreach (var (id, p) in sheet.Landmarks)
+            Landmark(s, id, p, k, editable, id == chosen);
         foreach (var (id, label, at) in spots)
         {
-            if (label == "") s.Add($"<circle id=\"{id}\" class=\"over-spot\" cx=\"{at.X * k}\" cy=\"{at.Y * k}\" r=\"2.6\"/>");
-            else s.Add($"<g id=\"{id}\"><circle class=\"spot-number\" cx=\"{at.X * k}\" cy=\"{at.Y * k}\" r=\"11\"/>").Text("spot-text", at.X * k, (at.Y * k) + 5.5, label, "middle").Add($"</g>");
+            if (label == "")
+                s.Add($"<circle id=\"{id}\" class=\"over-spot\" cx=\"{at.X * k}\" cy=\"{at.Y * k}\" r=\"2.6\"/>");
+            else
+                s.Add($"<g id=\"{id}\"><circle class=\"spot-number\" cx=\"{at.X * k}\" cy=\"{at.Y * k}\" r=\"11\"/>")
+                    .Text("spot-text", at.X * k, (at.Y * k) + 5.5, label, "middle")
+                    .Add($"</g>");
         }
         return s.Add($"</svg>").Html();
     }
@@ -53,13 +80,33 @@ public static class Board
         for (var n = 1; n * step <= sheet.PaperWidthMm; n++)
         {
             var big = inch ? n % 12 == 0 : n % 10 == 0;
-            s.Line("frame-tick", n * step * k, 0, n * step * k, big ? -8 : n % (inch ? 2 : 5) == 0 ? -5 : -3);
+            s.Line(
+                "frame-tick",
+                n * step * k,
+                0,
+                n * step * k,
+                big ? -8
+                    : n % (inch ? 2 : 5) == 0 ? -5
+                    : -3
+            );
         }
         for (var n = 1; n * step <= sheet.PaperHeightMm; n++)
         {
             var big = inch ? n % 12 == 0 : n % 10 == 0;
-            s.Line("frame-tick", Width, n * step * k, Width + (big ? 8 : n % (inch ? 2 : 5) == 0 ? 5 : 3), n * step * k);
-            if (n % (inch ? 12 : 20) == 0) s.Text("ladder-num lead-num", Width + 12, (n * step * k) + 5, Say.Number(inch ? n / 2.0 : n * step));
+            s.Line(
+                "frame-tick",
+                Width,
+                n * step * k,
+                Width
+                    + (
+                        big ? 8
+                        : n % (inch ? 2 : 5) == 0 ? 5
+                        : 3
+                    ),
+                n * step * k
+            );
+            if (n % (inch ? 12 : 20) == 0)
+                s.Text("ladder-num lead-num", Width + 12, (n * step * k) + 5, Say.Number(inch ? n / 2.0 : n * step));
         }
         s.Add($"</g>");
     }
@@ -67,18 +114,31 @@ public static class Board
     /// <summary>Heads as drawn on the left, the card's in blue on the right, from one crown.</summary>
     private static void HeadLadder(Svg s, Sheet sheet, PoseCard? card, double k)
     {
-        if (!sheet.Landmarks.TryGetValue("crown", out var crown) || !sheet.Landmarks.TryGetValue("chin", out var chin)) return;
+        if (!sheet.Landmarks.TryGetValue("crown", out var crown) || !sheet.Landmarks.TryGetValue("chin", out var chin))
+            return;
         var soles = sheet.Landmarks.Where(l => l.Key.StartsWith("sole", StringComparison.Ordinal)).Select(l => l.Value.Y).ToList();
-        if (soles.Count == 0) return;
-        double top = crown.Y * k, foot = (sheet.StandingLeg is { } leg && sheet.Landmarks.TryGetValue("sole." + leg, out var standing) ? standing.Y : soles.Average()) * k, head = (chin - crown).Length * k;
-        if (head < 8 || foot - top < head) return;
+        if (soles.Count == 0)
+            return;
+        double top = crown.Y * k,
+            foot =
+                (
+                    sheet.StandingLeg is { } leg && sheet.Landmarks.TryGetValue("sole." + leg, out var standing)
+                        ? standing.Y
+                        : soles.Average()
+                ) * k,
+            head = (chin - crown).Length * k;
+        if (head < 8 || foot - top < head)
+            return;
         var heads = (foot - top) / head;
-        s.Add($"<g class=\"ladder-part ladder-heads\">").Text("ladder-word", -46, top - 12, "drawn", "end").Line("ladder-drawn", -45.5, top, -45.5, foot);
+        s.Add($"<g class=\"ladder-part ladder-heads\">")
+            .Text("ladder-word", -46, top - 12, "drawn", "end")
+            .Line("ladder-drawn", -45.5, top, -45.5, foot);
         for (var n = 0; n <= heads * 2; n++)
         {
             var y = top + (n * head / 2);
             s.Line("ladder-drawn", -45.5, y, -45.5 - (n % 2 == 0 ? 9 : 5), y);
-            if (n % 2 == 0 && n > 0) s.Text("ladder-num", -59, y + 5, Say.Number(n / 2), "end");
+            if (n % 2 == 0 && n > 0)
+                s.Text("ladder-num", -59, y + 5, Say.Number(n / 2), "end");
         }
         s.Text("ladder-num", -46, foot + 19, Say.Fixed(heads, 2), "end");
         s.Line("ladder-carry", -45, top, crown.X * k, top).Line("ladder-carry", -45, foot, Width, foot);
@@ -90,7 +150,8 @@ public static class Board
             {
                 var y = top + (n * unit / 2);
                 s.Line("ladder-card-tick", -40.5, y, -40.5 + (n % 2 == 0 ? 9 : 5), y);
-                if (n % 2 == 0 && n > 0) s.Text("ladder-num blue", -27, y + 5, Say.Number(n / 2));
+                if (n % 2 == 0 && n > 0)
+                    s.Text("ladder-num blue", -27, y + 5, Say.Number(n / 2));
             }
             s.Text("ladder-num blue", -38, foot + 19, Say.Fixed(read, 2));
         }
@@ -100,18 +161,33 @@ public static class Board
     /// <summary>A head's own levels on the left: crown to chin, halves and thirds ticked, what is drawn carried across.</summary>
     private static void FaceLadder(Svg s, Sheet sheet, double k)
     {
-        if (!sheet.Landmarks.TryGetValue("crown", out var crown) || !sheet.Landmarks.TryGetValue("chin", out var chin) || chin.Y <= crown.Y) return;
-        double top = crown.Y * k, foot = chin.Y * k;
-        s.Add($"<g class=\"ladder-part ladder-heads\">").Text("ladder-word", -62, top - 12, "head", "middle").Line("ladder-drawn", -62.5, top, -62.5, foot);
+        if (!sheet.Landmarks.TryGetValue("crown", out var crown) || !sheet.Landmarks.TryGetValue("chin", out var chin) || chin.Y <= crown.Y)
+            return;
+        double top = crown.Y * k,
+            foot = chin.Y * k;
+        s.Add($"<g class=\"ladder-part ladder-heads\">")
+            .Text("ladder-word", -62, top - 12, "head", "middle")
+            .Line("ladder-drawn", -62.5, top, -62.5, foot);
         foreach (var (share, name) in new[] { (0.0, ""), (1 / 3.0, "⅓"), (0.5, "½"), (2 / 3.0, "⅔"), (1, "") })
         {
             var y = top + (share * (foot - top));
             s.Line("ladder-drawn", -62.5, y, share is 0 or 1 or 0.5 ? -71.5 : -67.5, y);
-            if (name != "") s.Text("ladder-num", -73, y + 5, name, "end");
+            if (name != "")
+                s.Text("ladder-num", -73, y + 5, name, "end");
         }
-        foreach (var (id, name) in new[] { ("hairline", "hairline"), ("brow", "brow"), ("eye-inner.R", "eyes"), ("nosebase", "nose"), ("lip-slit", "mouth") })
+        foreach (
+            var (id, name) in new[]
+            {
+                ("hairline", "hairline"),
+                ("brow", "brow"),
+                ("eye-inner.R", "eyes"),
+                ("nosebase", "nose"),
+                ("lip-slit", "mouth"),
+            }
+        )
         {
-            if (!sheet.Landmarks.TryGetValue(id, out var at)) continue;
+            if (!sheet.Landmarks.TryGetValue(id, out var at))
+                continue;
             s.Line("ladder-carry", -62, at.Y * k, at.X * k, at.Y * k).Text("ladder-word", -58, (at.Y * k) - 4, name);
         }
         s.Add($"</g>");
@@ -123,17 +199,21 @@ public static class Board
         foreach (var f in findings.Where(f => f.Verdict is Verdict.Outside or Verdict.Pushed && f.FollowsFrom is null))
         {
             var p = f.Landmarks.Where(sheet.Landmarks.ContainsKey).Select(l => sheet.Landmarks[l] * k).ToList();
-            if (p.Count == 0) continue;
+            if (p.Count == 0)
+                continue;
             switch (f.Rule)
             {
                 case "R-length" or "R-direction" when laid?.Fit is { } over && p.Count == 2:
                     Edge(s, "over-outside", p[0], p[1], 1);
-                    if (laid.Seen.Landmarks[f.Landmarks[0]] is { } ra && laid.Seen.Landmarks[f.Landmarks[1]] is { } rb) Edge(s, "over-reference", over.Map(ra) * k, over.Map(rb) * k, 1);
+                    if (laid.Seen.Landmarks[f.Landmarks[0]] is { } ra && laid.Seen.Landmarks[f.Landmarks[1]] is { } rb)
+                        Edge(s, "over-reference", over.Map(ra) * k, over.Map(rb) * k, 1);
                     break;
                 case "F-heads":
                     var (c, n) = (sheet.Landmarks["crown"] * k, sheet.Landmarks["chin"] * k);
                     var x = Math.Max(c.X, n.X) + ((n - c).Length * 0.52);
-                    s.Add($"<path class=\"over-halo\" d=\"M{x - 5} {c.Y}H{x}V{n.Y}H{x - 5}\"/><path class=\"over-bracket\" d=\"M{x - 5} {c.Y}H{x}V{n.Y}H{x - 5}\"/>");
+                    s.Add(
+                        $"<path class=\"over-halo\" d=\"M{x - 5} {c.Y}H{x}V{n.Y}H{x - 5}\"/><path class=\"over-bracket\" d=\"M{x - 5} {c.Y}H{x}V{n.Y}H{x - 5}\"/>"
+                    );
                     break;
                 case "F-tilt" when f.Unit == "deg" && p.Count >= 2:
                     Edge(s, "over-outside", p[0], p[1], 1.45);
@@ -145,14 +225,23 @@ public static class Board
                     }
                     break;
                 case "F-balance" or "F-tilt" when sheet.Landmarks.TryGetValue("pit", out var pit):
-                    var foot = sheet.Landmarks.Where(l => l.Key.StartsWith("sole", StringComparison.Ordinal)).Select(l => l.Value.Y).DefaultIfEmpty(sheet.PaperHeightMm * 0.95).Max() * k;
-                    s.Line("over-halo", pit.X * k, pit.Y * k, pit.X * k, foot).Line("over-outside", pit.X * k, pit.Y * k, pit.X * k, foot).Add($"<path class=\"over-arrow\" d=\"M{(pit.X * k) - 4.5} {foot - 10}h9l-4.5 10z\"/>");
+                    var foot =
+                        sheet
+                            .Landmarks.Where(l => l.Key.StartsWith("sole", StringComparison.Ordinal))
+                            .Select(l => l.Value.Y)
+                            .DefaultIfEmpty(sheet.PaperHeightMm * 0.95)
+                            .Max() * k;
+                    s.Line("over-halo", pit.X * k, pit.Y * k, pit.X * k, foot)
+                        .Line("over-outside", pit.X * k, pit.Y * k, pit.X * k, foot)
+                        .Add($"<path class=\"over-arrow\" d=\"M{(pit.X * k) - 4.5} {foot - 10}h9l-4.5 10z\"/>");
                     break;
                 case "H-eye":
-                    if (p.Count >= 4) Edge(s, "over-outside", p[2], p[3], 1.6);
+                    if (p.Count >= 4)
+                        Edge(s, "over-outside", p[2], p[3], 1.6);
                     break;
                 default:
-                    if (p.Count >= 2) Edge(s, "over-outside", p[0], p[1], 1);
+                    if (p.Count >= 2)
+                        Edge(s, "over-outside", p[0], p[1], 1);
                     break;
             }
         }
@@ -168,11 +257,16 @@ public static class Board
     private static void Landmark(Svg s, string id, Vec2 at, double k, bool editable, bool chosen)
     {
         var name = LandmarkIds.Name(id);
-        s.Add($"<g class=\"landmark{(chosen ? " chosen" : "")}\" data-id=\"{id}\" data-name=\"{name}\" data-at=\"{at.X} {at.Y}\" transform=\"translate({at.X * k} {at.Y * k})\"");
-        if (editable) s.Add($" tabindex=\"0\" role=\"button\" aria-label=\"{name}: drag it, or move it with the arrow keys\"");
+        s.Add(
+            $"<g class=\"landmark{(chosen ? " chosen" : "")}\" data-id=\"{id}\" data-name=\"{name}\" data-at=\"{at.X} {at.Y}\" transform=\"translate({at.X * k} {at.Y * k})\""
+        );
+        if (editable)
+            s.Add($" tabindex=\"0\" role=\"button\" aria-label=\"{name}: drag it, or move it with the arrow keys\"");
         s.Add($">");
-        foreach (var css in new[] { "halo", "cross" }) s.Add($"<path class=\"{css}\" d=\"M-6 0h4M2 0h4M0-6v4M0 2v4\"/>");
-        if (editable) s.Add($"<circle class=\"hit\" r=\"9\"/>");
+        foreach (var css in new[] { "halo", "cross" })
+            s.Add($"<path class=\"{css}\" d=\"M-6 0h4M2 0h4M0-6v4M0 2v4\"/>");
+        if (editable)
+            s.Add($"<circle class=\"hit\" r=\"9\"/>");
         s.Add($"</g>");
     }
 }

@@ -16,7 +16,8 @@ public sealed class Svg
     public Svg Text(string css, double x, double y, string text, string anchor = "start") =>
         Add($"<text class=\"{css}\" x=\"{x}\" y=\"{y}\" text-anchor=\"{anchor}\">{System.Net.WebUtility.HtmlEncode(text)}</text>");
 
-    public Svg Line(string css, double x1, double y1, double x2, double y2) => Add($"<line class=\"{css}\" x1=\"{x1}\" y1=\"{y1}\" x2=\"{x2}\" y2=\"{y2}\"/>");
+    public Svg Line(string css, double x1, double y1, double x2, double y2) =>
+        Add($"<line class=\"{css}\" x1=\"{x1}\" y1=\"{y1}\" x2=\"{x2}\" y2=\"{y2}\"/>");
 
     public HtmlString Html() => new(s.ToString());
 
@@ -40,8 +41,10 @@ public sealed class Svg
 
         public void AppendFormatted<T>(T v)
         {
-            if (v is IFormattable f) s.Append(f.ToString(null, CultureInfo.InvariantCulture));
-            else s.Append(v?.ToString());
+            if (v is IFormattable f)
+                s.Append(f.ToString(null, CultureInfo.InvariantCulture));
+            else
+                s.Append(v?.ToString());
         }
 
         private void Number(double v, int parts)
@@ -52,17 +55,21 @@ public sealed class Svg
                 return;
             }
             var n = (long)Math.Round(v * parts, MidpointRounding.AwayFromZero);
-            if (n < 0) s.Append('-');
+            if (n < 0)
+                s.Append('-');
             n = Math.Abs(n);
             s.Append(n / parts);
             var rest = (int)(n % parts);
-            if (rest == 0) return;
+            if (rest == 0)
+                return;
             s.Append('.');
-            if (parts == 10) s.Append((char)('0' + rest));
+            if (parts == 10)
+                s.Append((char)('0' + rest));
             else
             {
                 s.Append((char)('0' + (rest / 10)));
-                if (rest % 10 > 0) s.Append((char)('0' + (rest % 10)));
+                if (rest % 10 > 0)
+                    s.Append((char)('0' + (rest % 10)));
             }
         }
     }
@@ -71,26 +78,50 @@ public sealed class Svg
 /// <summary>The marks that recur: the leaf-bob and the shapes of the margin.</summary>
 public static class Marks
 {
-    private const string Leaf = "<path class=\"bob-leaf\" d=\"M0 0C5.5 3.5 7.5 7.5 6 11.5C5 14.5 2 17 0 21C-2 17-5 14.5-6 11.5C-7.5 7.5-5.5 3.5 0 0Z\"/><path class=\"bob-rib\" d=\"M0 0V16\"/>";
+    private const string Leaf =
+        "<path class=\"bob-leaf\" d=\"M0 0C5.5 3.5 7.5 7.5 6 11.5C5 14.5 2 17 0 21C-2 17-5 14.5-6 11.5C-7.5 7.5-5.5 3.5 0 0Z\"/><path class=\"bob-rib\" d=\"M0 0V16\"/>";
 
-    public static readonly HtmlString Logo = new("<svg class=\"logo\" width=\"26\" height=\"48\" aria-hidden=\"true\"><line class=\"thread\" x1=\"9\" y1=\"0\" x2=\"9\" y2=\"14\"/><g transform=\"translate(9 13) scale(1.1)\">" + Leaf + "</g></svg>");
+    public static readonly HtmlString Logo = new(
+        "<svg class=\"logo\" width=\"26\" height=\"48\" aria-hidden=\"true\"><line class=\"thread\" x1=\"9\" y1=\"0\" x2=\"9\" y2=\"14\"/><g transform=\"translate(9 13) scale(1.1)\">"
+            + Leaf
+            + "</g></svg>"
+    );
 
-    public static readonly HtmlString Here = new("<svg class=\"here\" width=\"14\" height=\"36\" aria-hidden=\"true\"><g transform=\"translate(7 11) scale(.9)\">" + Leaf + "</g><line class=\"thread\" x1=\"7\" y1=\"0\" x2=\"7\" y2=\"11\"/></svg>");
+    public static readonly HtmlString Here = new(
+        "<svg class=\"here\" width=\"14\" height=\"36\" aria-hidden=\"true\"><g transform=\"translate(7 11) scale(.9)\">"
+            + Leaf
+            + "</g><line class=\"thread\" x1=\"7\" y1=\"0\" x2=\"7\" y2=\"11\"/></svg>"
+    );
 
-    public static readonly HtmlString RowHere = new("<svg class=\"row-here\" width=\"12\" height=\"18\" aria-hidden=\"true\"><g transform=\"translate(6 0) scale(.8)\">" + Leaf + "</g></svg>");
+    public static readonly HtmlString RowHere = new(
+        "<svg class=\"row-here\" width=\"12\" height=\"18\" aria-hidden=\"true\"><g transform=\"translate(6 0) scale(.8)\">"
+            + Leaf
+            + "</g></svg>"
+    );
 
-    public static string Bob(double x, double y, double scale = 1, double turn = 0) => new Svg().Add($"<g class=\"bob\" transform=\"translate({x} {y}) rotate({turn}) scale({scale})\">{Leaf}</g>").ToString();
+    public static string Bob(double x, double y, double scale = 1, double turn = 0) =>
+        new Svg().Add($"<g class=\"bob\" transform=\"translate({x} {y}) rotate({turn}) scale({scale})\">{Leaf}</g>").ToString();
 
     /// <summary>dot computed and holds; near an open triangle; outside a full one; blocked a square; unjudgeable a dotted ring.</summary>
-    public static HtmlString Shape(string kind) => new(kind switch
-    {
-        "holds" => "<svg class=\"shape\" width=\"13\" height=\"13\" role=\"img\" aria-label=\"holds\"><circle class=\"sh-holds\" cx=\"6\" cy=\"6.5\" r=\"4.5\"/></svg>",
-        "near" => "<svg class=\"shape\" width=\"14\" height=\"13\" role=\"img\" aria-label=\"near a limit\"><path class=\"sh-near\" d=\"M6.5 1L12.2 12H.8Z\"/></svg>",
-        "outside" => "<svg class=\"shape\" width=\"14\" height=\"13\" role=\"img\" aria-label=\"outside\"><path class=\"sh-outside\" d=\"M6.5 .5L13 12.5H0Z\"/></svg>",
-        "blocked" => "<svg class=\"shape\" width=\"13\" height=\"13\" role=\"img\" aria-label=\"blocked\"><rect class=\"sh-blocked\" x=\"1.5\" y=\"1.5\" width=\"10\" height=\"10\"/></svg>",
-        "person" => "<svg class=\"shape\" width=\"13\" height=\"18\" aria-hidden=\"true\"><path class=\"sh-person\" d=\"M2 1V17\"/></svg>",
-        _ => "<svg class=\"shape\" width=\"13\" height=\"13\" role=\"img\" aria-label=\"not judgeable\"><circle class=\"sh-unknown\" cx=\"6\" cy=\"6.5\" r=\"4.2\"/></svg>",
-    });
+    public static HtmlString Shape(string kind) =>
+        new(
+            kind switch
+            {
+                "holds" =>
+                    "<svg class=\"shape\" width=\"13\" height=\"13\" role=\"img\" aria-label=\"holds\"><circle class=\"sh-holds\" cx=\"6\" cy=\"6.5\" r=\"4.5\"/></svg>",
+                "near" =>
+                    "<svg class=\"shape\" width=\"14\" height=\"13\" role=\"img\" aria-label=\"near a limit\"><path class=\"sh-near\" d=\"M6.5 1L12.2 12H.8Z\"/></svg>",
+                "outside" =>
+                    "<svg class=\"shape\" width=\"14\" height=\"13\" role=\"img\" aria-label=\"outside\"><path class=\"sh-outside\" d=\"M6.5 .5L13 12.5H0Z\"/></svg>",
+                "blocked" =>
+                    "<svg class=\"shape\" width=\"13\" height=\"13\" role=\"img\" aria-label=\"blocked\"><rect class=\"sh-blocked\" x=\"1.5\" y=\"1.5\" width=\"10\" height=\"10\"/></svg>",
+                "person" =>
+                    "<svg class=\"shape\" width=\"13\" height=\"18\" aria-hidden=\"true\"><path class=\"sh-person\" d=\"M2 1V17\"/></svg>",
+                _ =>
+                    "<svg class=\"shape\" width=\"13\" height=\"13\" role=\"img\" aria-label=\"not judgeable\"><circle class=\"sh-unknown\" cx=\"6\" cy=\"6.5\" r=\"4.2\"/></svg>",
+            }
+        );
 
-    public static HtmlString Chevron { get; } = new("<svg class=\"chevron\" width=\"12\" height=\"8\" aria-hidden=\"true\"><path d=\"M1 1.5L6 6.5L11 1.5\"/></svg>");
+    public static HtmlString Chevron { get; } =
+        new("<svg class=\"chevron\" width=\"12\" height=\"8\" aria-hidden=\"true\"><path d=\"M1 1.5L6 6.5L11 1.5\"/></svg>");
 }

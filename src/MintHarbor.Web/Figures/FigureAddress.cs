@@ -38,27 +38,45 @@ public sealed record FigureAddress
         var (width, height) = AddressQuery.Size(q, 480, 720);
         return new()
         {
-            Pose = pose, Body = q["body"].ToString() is { Length: > 0 } b ? b : "male", Kind = parsed, Values = values,
+            Pose = pose,
+            Body = q["body"].ToString() is { Length: > 0 } b ? b : "male",
+            Kind = parsed,
+            Values = values,
             Seat = new Seat(Number("az", 25), Number("d", 3.2), Number("eye", 1.3)).Checked(),
             Lamp = q.ContainsKey("la") ? new Lamp(Number("la", -33), Number("le", 45)).Checked() : null,
-            Mirrored = q["m"] == "1", Garment = q["g"] == "1", Edit = q["edit"].ToString(), Preview = q["quick"] == "1", Blue = q["ink"] == "blue",
-            Width = width, Height = height,
+            Mirrored = q["m"] == "1",
+            Garment = q["g"] == "1",
+            Edit = q["edit"].ToString(),
+            Preview = q["quick"] == "1",
+            Blue = q["ink"] == "blue",
+            Width = width,
+            Height = height,
         };
     }
 
     /// <summary>The query that a form sends along as the state of the page; nothing of one too long to be a page's.</summary>
-    public static IQueryCollection State(string text) => new QueryCollection(Microsoft.AspNetCore.WebUtilities.QueryHelpers.ParseQuery(text.Length > 3000 ? "" : text));
+    public static IQueryCollection State(string text) =>
+        new QueryCollection(Microsoft.AspNetCore.WebUtilities.QueryHelpers.ParseQuery(text.Length > 3000 ? "" : text));
 
     /// <summary>The address under a course.</summary>
     public string For(int course)
     {
-        var s = new StringBuilder().Append(CultureInfo.InvariantCulture, $"/courses/{course}/figure/{Pose}?body={Body}&kind={KindName}&az={Seat.Azimuth:0.##}&d={Seat.Distance:0.##}&eye={Seat.EyeHeight:0.##}");
-        if (Lamp is { } l) s.Append(CultureInfo.InvariantCulture, $"&la={l.Azimuth:0.##}&le={l.Elevation:0.##}");
-        if (Mirrored) s.Append("&m=1");
-        if (Garment) s.Append("&g=1");
-        if (Preview) s.Append("&quick=1");
-        if (Blue) s.Append("&ink=blue");
-        if (Edit.Length > 0) s.Append("&edit=").Append(Uri.EscapeDataString(Edit));
+        var s = new StringBuilder().Append(
+            CultureInfo.InvariantCulture,
+            $"/courses/{course}/figure/{Pose}?body={Body}&kind={KindName}&az={Seat.Azimuth:0.##}&d={Seat.Distance:0.##}&eye={Seat.EyeHeight:0.##}"
+        );
+        if (Lamp is { } l)
+            s.Append(CultureInfo.InvariantCulture, $"&la={l.Azimuth:0.##}&le={l.Elevation:0.##}");
+        if (Mirrored)
+            s.Append("&m=1");
+        if (Garment)
+            s.Append("&g=1");
+        if (Preview)
+            s.Append("&quick=1");
+        if (Blue)
+            s.Append("&ink=blue");
+        if (Edit.Length > 0)
+            s.Append("&edit=").Append(Uri.EscapeDataString(Edit));
         return s.Append(CultureInfo.InvariantCulture, $"&w={Width}&h={Height}&e={Edition}").ToString();
     }
 
@@ -71,7 +89,8 @@ internal static class AddressQuery
     private const int MostPixels = 700_000;
 
     /// <exception cref="InputException">No finite number.</exception>
-    public static double Number(IQueryCollection q, string key, double otherwise) => q[key].ToString() is not { Length: > 0 } text ? otherwise
+    public static double Number(IQueryCollection q, string key, double otherwise) =>
+        q[key].ToString() is not { Length: > 0 } text ? otherwise
         : double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && double.IsFinite(v) ? v
         : throw new InputException($"'{text}' is not a number", key, "a number such as 25 or 1.4");
 
@@ -82,7 +101,8 @@ internal static class AddressQuery
         var tone = kind.StartsWith("tone", StringComparison.Ordinal);
         var values = tone && int.TryParse(kind.AsSpan(4), NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 0;
         return Enum.TryParse<FigureViewKind>(tone ? "tone" : kind, true, out var parsed) && !char.IsDigit(kind[0]) && !kind.Contains(',')
-            ? (parsed, values) : throw new InputException($"there is no view '{kind}'", "kind", "line, mass, construction, tone, tone3, tone5 or tone9");
+            ? (parsed, values)
+            : throw new InputException($"there is no view '{kind}'", "kind", "line, mass, construction, tone, tone3, tone5 or tone9");
     }
 
     /// <summary>Tone is drawn at twice the size: what one request may take of the server is bounded here.</summary>
@@ -90,9 +110,13 @@ internal static class AddressQuery
     public static (int Width, int Height) Size(IQueryCollection q, int width, int height)
     {
         int Whole(string key, int otherwise) => (int)Math.Clamp(Number(q, key, otherwise), int.MinValue, int.MaxValue);
-        int w = Whole("w", width), h = Whole("h", height);
-        return w is < 40 or > 2000 || h is < 40 or > 2000 || w * h > MostPixels ? throw new InputException($"a picture of {w} × {h} pixels", "width", $"40 pixels a side, {MostPixels} in all at most") : (w, h);
+        int w = Whole("w", width),
+            h = Whole("h", height);
+        return w is < 40 or > 2000 || h is < 40 or > 2000 || w * h > MostPixels
+            ? throw new InputException($"a picture of {w} × {h} pixels", "width", $"40 pixels a side, {MostPixels} in all at most")
+            : (w, h);
     }
 
-    public static string KindName(FigureViewKind kind, int values) => kind.ToString().ToLowerInvariant() + (values > 0 ? values.ToString(CultureInfo.InvariantCulture) : "");
+    public static string KindName(FigureViewKind kind, int values) =>
+        kind.ToString().ToLowerInvariant() + (values > 0 ? values.ToString(CultureInfo.InvariantCulture) : "");
 }

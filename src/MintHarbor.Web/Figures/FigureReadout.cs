@@ -20,14 +20,47 @@ public sealed record FigureReadout(FigureModel Figure, FigureView View, IReadOnl
         if (stance.BalanceMargin is { } margin)
         {
             var cm = margin * figure.MetresPerUnit * 100;
-            notes.Add(new(margin < 0 ? "outside" : margin < 1 ? "near" : "holds", margin < 0 ? $"It would fall: its weight lies *{Say.Number(-cm, 1)} cm* outside the feet." : $"It stands: its weight lies *{Say.Number(cm, 1)} cm* inside the feet.", null, "centre of mass from the segment table (Dempster 1955 via Winter, values from memory) against the hull of what touches the floor"));
+            notes.Add(
+                new(
+                    margin < 0 ? "outside"
+                        : margin < 1 ? "near"
+                        : "holds",
+                    margin < 0
+                        ? $"It would fall: its weight lies *{Say.Number(-cm, 1)} cm* outside the feet."
+                        : $"It stands: its weight lies *{Say.Number(cm, 1)} cm* inside the feet.",
+                    null,
+                    "centre of mass from the segment table (Dempster 1955 via Winter, values from memory) against the hull of what touches the floor"
+                )
+            );
         }
-        else notes.Add(new("holds", $"Borne by {pose.Support}."));
-        if (stance.OutOfReach > 0.3f) notes.Add(new("outside", $"A hand or foot falls *{Say.Number(stance.OutOfReach * figure.MetresPerUnit * 100, 1)} cm* short of its place: lower the pelvis or lift the heel."));
+        else
+            notes.Add(new("holds", $"Borne by {pose.Support}."));
+        if (stance.OutOfReach > 0.3f)
+            notes.Add(
+                new(
+                    "outside",
+                    $"A hand or foot falls *{Say.Number(stance.OutOfReach * figure.MetresPerUnit * 100, 1)} cm* short of its place: lower the pelvis or lift the heel."
+                )
+            );
         var (strain, why) = edited ? PoseEdit.Strain(figure) : (pose.Strain, pose.Support);
         var limit = TimingRules.Default.Strains.First(s => PosesModel.StrainName(strain) == s.Name);
-        notes.Add(new(strain is "raised" or "extreme" ? "near" : "holds", $"To hold: {limit.Name}, at most *{Say.Number(limit.LimitMinutes)} min* on end.", null, $"{why}; {TimingRules.Default.Source}"));
-        if (view.Limbs is [{ Ratio: < 0.9 } first, ..]) notes.Add(new(first.Ratio < 0.8 ? "near" : "holds", $"Shortest from here: the {first.Name}, seen at *{Say.Fixed(first.Ratio, 2)}* of its length.", null, "seen length ÷ the length it would have square to the eye at its own distance"));
+        notes.Add(
+            new(
+                strain is "raised" or "extreme" ? "near" : "holds",
+                $"To hold: {limit.Name}, at most *{Say.Number(limit.LimitMinutes)} min* on end.",
+                null,
+                $"{why}; {TimingRules.Default.Source}"
+            )
+        );
+        if (view.Limbs is [{ Ratio: < 0.9 } first, ..])
+            notes.Add(
+                new(
+                    first.Ratio < 0.8 ? "near" : "holds",
+                    $"Shortest from here: the {first.Name}, seen at *{Say.Fixed(first.Ratio, 2)}* of its length.",
+                    null,
+                    "seen length ÷ the length it would have square to the eye at its own distance"
+                )
+            );
         notes.Add(new("holds", $"The drawn trouble: {pose.Trouble}."));
         return new(figure, view, notes, canonHeads);
     }

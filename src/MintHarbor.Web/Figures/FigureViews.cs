@@ -19,7 +19,8 @@ public sealed class FigureViews : IDisposable
     internal sealed record Finished(byte[] Bytes, byte[]? Packed, string Type, string Tag);
 
     private readonly StudioFigure studio = new();
-    private readonly StudioHead heads = new(1, 4), quickHeads = new(StudioHead.Coarse, 4);
+    private readonly StudioHead heads = new(1, 4),
+        quickHeads = new(StudioHead.Coarse, 4);
     private readonly MemoryCache pictures = new(new MemoryCacheOptions { SizeLimit = Budget, CompactionPercentage = 0.2 });
     private readonly Lock gate = new();
 
@@ -33,8 +34,12 @@ public sealed class FigureViews : IDisposable
     /// <exception cref="InputException">An edit or a body that can't be.</exception>
     public FigureModel Model(FigureAddress a, Pose pose, Drapery drapery, bool forDrawing = true)
     {
-        if (a.Mirrored) pose = pose.Mirrored();
-        var step = a.Preview && a.Height <= 260 ? StudioFigure.Thumb : a.Preview || !forDrawing ? StudioFigure.Coarse : StudioFigure.Fine;
+        if (a.Mirrored)
+            pose = pose.Mirrored();
+        var step =
+            a.Preview && a.Height <= 260 ? StudioFigure.Thumb
+            : a.Preview || !forDrawing ? StudioFigure.Coarse
+            : StudioFigure.Fine;
         if (a.Edit.Length > 0)
         {
             var changes = PoseEdit.Read(a.Edit);
@@ -49,7 +54,11 @@ public sealed class FigureViews : IDisposable
     /// <summary>GET /courses/{course}/figure/{pose}: the view as SVG or WebP, named by its content.</summary>
     public static async Task<IResult> Serve(int course, string pose, HttpContext http, FigureGate gate, FigureViews views)
     {
-        if (await gate.Dress(http.User, course, http.Request.Query["g"] == "1") is not { } drapery || await gate.Find(course, pose) is not { } found) return Results.NotFound();
+        if (
+            await gate.Dress(http.User, course, http.Request.Query["g"] == "1") is not { } drapery
+            || await gate.Find(course, pose) is not { } found
+        )
+            return Results.NotFound();
         return await views.Give(http, $"{course}|{drapery.Clothed}|{StudioFigure.Key(found)}", () =>
         {
             var address = FigureAddress.Read(pose, http.Request.Query);
@@ -60,11 +69,25 @@ public sealed class FigureViews : IDisposable
     /// <summary>GET /courses/{course}/head: a view of the head. It has no garment and is nobody's: members see it.</summary>
     public static async Task<IResult> ServeHead(int course, HttpContext http, FigureGate gate, FigureViews views) =>
         await gate.Dress(http.User, course, true) is null ? Results.NotFound() : await views.Give(http, "head", () =>
-        {
-            var address = HeadAddress.Read(http.Request.Query);
-            var model = views.Head(address);
-            return () => Finish(StudioHead.View(model, address.Pose, address.Kind, address.Width, address.Height, address.Values, address.Lamp, address.Preview ? 1 : 2), address.Preview, false);
-        });
+            {
+                var address = HeadAddress.Read(http.Request.Query);
+                var model = views.Head(address);
+                return () =>
+                    Finish(
+                        StudioHead.View(
+                            model,
+                            address.Pose,
+                            address.Kind,
+                            address.Width,
+                            address.Height,
+                            address.Values,
+                            address.Lamp,
+                            address.Preview ? 1 : 2
+                        ),
+                        address.Preview,
+                        false
+                    );
+            });
 
     /// <summary>The head that an address speaks of.</summary>
     /// <exception cref="InputException">A sitter or canon that isn't there.</exception>
@@ -82,7 +105,11 @@ public sealed class FigureViews : IDisposable
         {
             return Results.Problem($"{e.Message}: {e.Field}. Accepted: {e.Accepted}.", statusCode: StatusCodes.Status400BadRequest);
         }
-        pictures.Set(Asked(http), picture, new MemoryCacheEntryOptions { Size = 2000, AbsoluteExpirationRelativeToNow = FigureGate.Remembered });
+        pictures.Set(
+            Asked(http),
+            picture,
+            new MemoryCacheEntryOptions { Size = 2000, AbsoluteExpirationRelativeToNow = FigureGate.Remembered }
+        );
         await Answer(http, picture);
         return Results.Empty;
     }
@@ -90,11 +117,14 @@ public sealed class FigureViews : IDisposable
     /// <summary>What somebody has just been given is given again without asking once more who they are: a view is asked for many times while
     /// a figure turns, and whoever shows the same cookie within the time a membership is remembered is the same person.</summary>
     public static Task FromMemory(HttpContext http, RequestDelegate next) =>
-        HttpMethods.IsGet(http.Request.Method) && http.Request.Path.StartsWithSegments("/courses") && http.RequestServices.GetRequiredService<FigureViews>().pictures.TryGetValue(Asked(http), out Finished? picture)
+        HttpMethods.IsGet(http.Request.Method)
+        && http.Request.Path.StartsWithSegments("/courses")
+        && http.RequestServices.GetRequiredService<FigureViews>().pictures.TryGetValue(Asked(http), out Finished? picture)
             ? Answer(http, picture!)
             : next(http);
 
-    private static (string Cookie, string Path, string Query) Asked(HttpContext http) => (http.Request.Headers.Cookie.ToString(), http.Request.Path.Value ?? "", http.Request.QueryString.Value ?? "");
+    private static (string Cookie, string Path, string Query) Asked(HttpContext http) =>
+        (http.Request.Headers.Cookie.ToString(), http.Request.Path.Value ?? "", http.Request.QueryString.Value ?? "");
 
     private static Task Answer(HttpContext http, Finished picture)
     {
@@ -108,7 +138,8 @@ public sealed class FigureViews : IDisposable
             return Task.CompletedTask;
         }
         var packed = picture.Packed is not null && http.Request.Headers.AcceptEncoding.ToString().Contains("br", StringComparison.Ordinal);
-        if (packed) headers.ContentEncoding = "br";
+        if (packed)
+            headers.ContentEncoding = "br";
         var bytes = packed ? picture.Packed! : picture.Bytes;
         http.Response.ContentType = picture.Type;
         http.Response.ContentLength = bytes.Length;
@@ -123,25 +154,30 @@ public sealed class FigureViews : IDisposable
 
     private static Finished Finish(FigureView view, bool preview, bool blue)
     {
-        var (bytes, type) = view.Tone is { } tone ? (FigurePicture.WebP(tone, preview ? 70 : 90), "image/webp") : (Encoding.UTF8.GetBytes(blue ? view.ToSvg("#2F5DA8") : view.ToSvg()), "image/svg+xml");
+        var (bytes, type) = view.Tone is { } tone
+            ? (FigurePicture.WebP(tone, preview ? 70 : 90), "image/webp")
+            : (Encoding.UTF8.GetBytes(blue ? view.ToSvg("#2F5DA8") : view.ToSvg()), "image/svg+xml");
         return new(bytes, view.Tone is null ? Pack(bytes) : null, type, $"\"{Convert.ToHexStringLower(SHA256.HashData(bytes))[..24]}\"");
     }
 
     private static byte[] Pack(byte[] bytes)
     {
         using var to = new MemoryStream();
-        using (var brotli = new BrotliStream(to, CompressionLevel.Fastest)) brotli.Write(bytes);
+        using (var brotli = new BrotliStream(to, CompressionLevel.Fastest))
+            brotli.Write(bytes);
         return to.ToArray();
     }
 
     /// <summary>A finished picture; those who ask for the same one at the same time wait for one drawing of it.</summary>
     private async Task<Finished> Picture(string key, Func<Finished> draw)
     {
-        if (pictures.TryGetValue(key, out Finished? kept)) return kept!;
+        if (pictures.TryGetValue(key, out Finished? kept))
+            return kept!;
         Task<Finished> task;
         lock (gate)
         {
-            if (!running.TryGetValue(key, out task!)) running[key] = task = Drawn(draw);
+            if (!running.TryGetValue(key, out task!))
+                running[key] = task = Drawn(draw);
         }
         try
         {
@@ -151,7 +187,8 @@ public sealed class FigureViews : IDisposable
         }
         finally
         {
-            lock (gate) running.Remove(key);
+            lock (gate)
+                running.Remove(key);
         }
     }
 
@@ -180,7 +217,21 @@ public sealed class FigureViews : IDisposable
         var pose = FigureCatalogue.Poses[0];
         for (var i = 0; i < 3; i++)
         {
-            Finish(View(new() { Pose = pose.Id, Preview = true, Width = 190, Height = 250 }, i == 0 ? pose : pose.Mirrored(), Drapery.For(false, i == 2)), true, false);
+            Finish(
+                View(
+                    new()
+                    {
+                        Pose = pose.Id,
+                        Preview = true,
+                        Width = 190,
+                        Height = 250,
+                    },
+                    i == 0 ? pose : pose.Mirrored(),
+                    Drapery.For(false, i == 2)
+                ),
+                true,
+                false
+            );
         }
     }
 }

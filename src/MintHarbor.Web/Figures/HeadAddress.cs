@@ -25,17 +25,27 @@ public sealed record HeadAddress
         var (width, height) = AddressQuery.Size(q, 480, 600);
         return new()
         {
-            Sitter = q["sitter"].ToString() is { Length: > 0 } s ? s : "classical", Canon = q["canon"].ToString() is { Length: > 0 } c ? c : "classical-head",
-            Pose = new HeadPose(AddressQuery.Number(q, "turn", 25), AddressQuery.Number(q, "tilt", 0)).Checked(), Kind = q.ContainsKey("kind") ? kind : FigureViewKind.Tone, Values = values,
-            Lamp = new Lamp(AddressQuery.Number(q, "la", -42), AddressQuery.Number(q, "le", 42)).Checked(), Width = width, Height = height, Preview = q["quick"] == "1",
+            Sitter = q["sitter"].ToString() is { Length: > 0 } s ? s : "classical",
+            Canon = q["canon"].ToString() is { Length: > 0 } c ? c : "classical-head",
+            Pose = new HeadPose(AddressQuery.Number(q, "turn", 25), AddressQuery.Number(q, "tilt", 0)).Checked(),
+            Kind = q.ContainsKey("kind") ? kind : FigureViewKind.Tone,
+            Values = values,
+            Lamp = new Lamp(AddressQuery.Number(q, "la", -42), AddressQuery.Number(q, "le", 42)).Checked(),
+            Width = width,
+            Height = height,
+            Preview = q["quick"] == "1",
         };
     }
 
     /// <summary>The address under a course.</summary>
     public string For(int course)
     {
-        var s = new StringBuilder().Append(CultureInfo.InvariantCulture, $"/courses/{course}/head?sitter={Sitter}&canon={Canon}&kind={KindName}&turn={Pose.Turn:0.##}&tilt={Pose.Tilt:0.##}&la={Lamp.Azimuth:0.##}&le={Lamp.Elevation:0.##}");
-        if (Preview) s.Append("&quick=1");
+        var s = new StringBuilder().Append(
+            CultureInfo.InvariantCulture,
+            $"/courses/{course}/head?sitter={Sitter}&canon={Canon}&kind={KindName}&turn={Pose.Turn:0.##}&tilt={Pose.Tilt:0.##}&la={Lamp.Azimuth:0.##}&le={Lamp.Elevation:0.##}"
+        );
+        if (Preview)
+            s.Append("&quick=1");
         return s.Append(CultureInfo.InvariantCulture, $"&w={Width}&h={Height}&e={FigureAddress.Edition}").ToString();
     }
 

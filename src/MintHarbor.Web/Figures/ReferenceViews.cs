@@ -19,8 +19,13 @@ public sealed class ReferenceViews(HarborContext db, PoseActions poses, FigureVi
     /// <summary>What a sheet would be held against first.</summary>
     public async Task<ReferenceChoice> Default(Sheet sheet)
     {
-        var meeting = sheet.MeetingId is { } id ? sheet.Meeting ?? await db.Meetings.AsNoTracking().SingleOrDefaultAsync(m => m.Id == id) : null;
-        var number = await db.Memberships.Where(m => m.CourseId == sheet.CourseId && m.PersonId == sheet.StudentId).Select(m => m.Seat).SingleOrDefaultAsync();
+        var meeting = sheet.MeetingId is { } id
+            ? sheet.Meeting ?? await db.Meetings.AsNoTracking().SingleOrDefaultAsync(m => m.Id == id)
+            : null;
+        var number = await db
+            .Memberships.Where(m => m.CourseId == sheet.CourseId && m.PersonId == sheet.StudentId)
+            .Select(m => m.Seat)
+            .SingleOrDefaultAsync();
         var seat = meeting is null ? PoseActions.Default(number) : await poses.SeatOf(meeting.Id, sheet.StudentId, number);
         return new(PoseActions.LongPoseOf(meeting), "male", false, seat.Azimuth, seat.Distance, seat.EyeHeight);
     }
@@ -28,8 +33,16 @@ public sealed class ReferenceViews(HarborContext db, PoseActions poses, FigureVi
     /// <summary>The chosen view laid over the sheet; null where none is chosen or its pose is gone.</summary>
     public async Task<LaidReference?> Of(Sheet sheet, Course course)
     {
-        if (sheet.Reference is not { } c || sheet.Subject == "head" || await poses.Find(course.Id, c.Pose) is not { } pose) return null;
-        var address = new FigureAddress { Pose = c.Pose, Body = c.Body, Mirrored = c.Mirrored, Seat = new(c.Azimuth, c.Distance, c.EyeHeight), Garment = course.Minors };
+        if (sheet.Reference is not { } c || sheet.Subject == "head" || await poses.Find(course.Id, c.Pose) is not { } pose)
+            return null;
+        var address = new FigureAddress
+        {
+            Pose = c.Pose,
+            Body = c.Body,
+            Mirrored = c.Mirrored,
+            Seat = new(c.Azimuth, c.Distance, c.EyeHeight),
+            Garment = course.Minors,
+        };
         var model = views.Model(address, pose, Drapery.For(course.Minors, course.Minors), forDrawing: false);
         var view = StudioFigure.View(model, address.Seat, FigureViewKind.Mass);
         // What the figure hides is guessed by a student too, so that hidden landmarks serve for the fit as well.

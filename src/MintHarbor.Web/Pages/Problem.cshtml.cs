@@ -8,7 +8,8 @@ namespace MintHarbor.Web.Pages;
 [AllowAnonymous, IgnoreAntiforgeryToken]
 public sealed class ProblemModel : PageModel
 {
-    [FromQuery] public int Code { get; set; }
+    [FromQuery]
+    public int Code { get; set; }
     public string Title { get; private set; } = "";
     public string Says { get; private set; } = "";
 
@@ -16,13 +17,17 @@ public sealed class ProblemModel : PageModel
 
     public void OnPost() => Fill();
 
-    private void Fill() => (Title, Says) = Code switch
-    {
-        404 => ("Not here", "There is no such page, or it is not yours to see."),
-        403 => ("Not open to you", "Your part in this course does not include that page."),
-        400 => ("The form could not be read", $"It may have stood open too long, or a file in it is too large (accepted: {Photo.Accepted}). Go back, reload, and send it again; what you typed is kept."),
-        413 => ("Too large", $"Accepted: {Photo.Accepted}."),
-        409 => ("Changed in the meantime", "Somebody else changed this. Go back and look at their version."),
-        _ => ("Something failed here", "It is written down for whoever runs this server. Nothing that was saved is lost; try again."),
-    };
+    private void Fill() =>
+        (Title, Says) = Code switch
+        {
+            404 => ("Not here", "There is no such page, or it is not yours to see."),
+            403 => ("Not open to you", "Your part in this course does not include that page."),
+            400 => (
+                "The form could not be read",
+                $"It may have stood open too long, or a file in it is too large (accepted: {Photo.Accepted}). Go back, reload, and send it again; what you typed is kept."
+            ),
+            413 => ("Too large", $"Accepted: {Photo.Accepted}."),
+            409 => ("Changed in the meantime", "Somebody else changed this. Go back and look at their version."),
+            _ => ("Something failed here", "It is written down for whoever runs this server. Nothing that was saved is lost; try again."),
+        };
 }

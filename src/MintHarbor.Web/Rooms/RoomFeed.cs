@@ -17,7 +17,8 @@ public sealed record RoomSnapshot(string Secret, Instant Until, IReadOnlyList<Pl
 
 /// <summary>Carries "this meeting's clock changed" from whichever node took the act to the displays of this one, by
 /// PostgreSQL's LISTEN and NOTIFY. A lost connection is taken up again, and every display is told to look.</summary>
-public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory scopes, IClock clock, ILogger<RoomFeed> log) : BackgroundService
+public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory scopes, IClock clock, ILogger<RoomFeed> log)
+    : BackgroundService
 {
     /// <summary>A change is told; this only bounds how long a renewed link or a line that missed it could matter.</summary>
     private static readonly Duration Fresh = Duration.FromSeconds(10);
@@ -33,7 +34,11 @@ public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory 
     public async Task<RoomSnapshot?> Snapshot(int meetingId)
     {
         var now = clock.GetCurrentInstant();
-        var kept = snapshots.AddOrUpdate(meetingId, _ => (now, new(() => Read(meetingId))), (_, old) => told && now - old.At < Fresh ? old : (now, new(() => Read(meetingId))));
+        var kept = snapshots.AddOrUpdate(
+            meetingId,
+            _ => (now, new(() => Read(meetingId))),
+            (_, old) => told && now - old.At < Fresh ? old : (now, new(() => Read(meetingId)))
+        );
         try
         {
             return await kept.Read.Value;
@@ -61,15 +66,20 @@ public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory 
         var channel = Channel.CreateBounded<bool>(new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropOldest });
         listeners.GetOrAdd(meetingId, _ => new()).TryAdd(id, channel);
         Watch.Displays.Inc();
-        return (channel.Reader, new Ending(() =>
-        {
-            Watch.Displays.Dec();
-            if (!listeners.TryGetValue(meetingId, out var group)) return;
-            group.TryRemove(id, out _);
-            if (!group.IsEmpty) return;
-            listeners.TryRemove(meetingId, out _);
-            snapshots.TryRemove(meetingId, out _);
-        }));
+        return (
+            channel.Reader,
+            new Ending(() =>
+            {
+                Watch.Displays.Dec();
+                if (!listeners.TryGetValue(meetingId, out var group))
+                    return;
+                group.TryRemove(id, out _);
+                if (!group.IsEmpty)
+                    return;
+                listeners.TryRemove(meetingId, out _);
+                snapshots.TryRemove(meetingId, out _);
+            })
+        );
     }
 
     protected override async Task ExecuteAsync(CancellationToken stop)
@@ -81,14 +91,18 @@ public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory 
                 await using var connection = new NpgsqlConnection(configuration.GetConnectionString("Harbor"));
                 connection.Notification += (_, n) =>
                 {
-                    if (int.TryParse(n.Payload, CultureInfo.InvariantCulture, out var id)) Tell(id);
+                    if (int.TryParse(n.Payload, CultureInfo.InvariantCulture, out var id))
+                        Tell(id);
                 };
                 await connection.OpenAsync(stop);
-                await using (var listen = new NpgsqlCommand($"listen {SessionActions.RoomChannel}", connection)) await listen.ExecuteNonQueryAsync(stop);
+                await using (var listen = new NpgsqlCommand($"listen {SessionActions.RoomChannel}", connection))
+                    await listen.ExecuteNonQueryAsync(stop);
                 told = true;
                 snapshots.Clear();
-                foreach (var id in listeners.Keys) Tell(id);
-                while (!stop.IsCancellationRequested) await connection.WaitAsync(stop);
+                foreach (var id in listeners.Keys)
+                    Tell(id);
+                while (!stop.IsCancellationRequested)
+                    await connection.WaitAsync(stop);
             }
             catch (OperationCanceledException) when (stop.IsCancellationRequested)
             {
@@ -114,8 +128,10 @@ public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory 
     private void Tell(int meetingId)
     {
         snapshots.TryRemove(meetingId, out _);
-        if (!listeners.TryGetValue(meetingId, out var group)) return;
-        foreach (var channel in group.Values) channel.Writer.TryWrite(true);
+        if (!listeners.TryGetValue(meetingId, out var group))
+            return;
+        foreach (var channel in group.Values)
+            channel.Writer.TryWrite(true);
     }
 
     private sealed class Ending(Action end) : IDisposable

@@ -11,24 +11,57 @@ namespace MintHarbor.Web.Rooms;
 /// evening only, dressed as they are planned.</summary>
 public static class RoomPictures
 {
-    private const string Chalk = "#ECE8DB", Graphite = "#22302E", Leaf = "#2F5F56", Mint = "#BFE3D3";
+    private const string Chalk = "#ECE8DB",
+        Graphite = "#22302E",
+        Leaf = "#2F5F56",
+        Mint = "#BFE3D3";
 
     /// <summary>GET /room/{secret}/pose/{pose} and /model/{secret}/pose/{pose}; facing is degrees that the model turns.</summary>
-    public static async Task<IResult> Serve(string secret, string pose, double? facing, bool? light, HttpContext http, HarborContext db, PoseActions poses, FigureViews views, IClock clock)
+    public static async Task<IResult> Serve(
+        string secret,
+        string pose,
+        double? facing,
+        bool? light,
+        HttpContext http,
+        HarborContext db,
+        PoseActions poses,
+        FigureViews views,
+        IClock clock
+    )
     {
         var model = http.Request.Path.StartsWithSegments("/model");
-        var meeting = await db.Meetings.AsNoTracking().Include(m => m.Course).SingleOrDefaultAsync(m => model ? m.ModelSecret == secret && secret != "" : m.RoomSecret == secret);
-        if (meeting is null || meeting.RoomUntil(meeting.Course.Zone) < clock.GetCurrentInstant()) return Results.NotFound();
-        if (meeting.Plan.Items.FirstOrDefault(i => i.PoseIds.Contains(pose)) is not { } item || await poses.Find(meeting.CourseId, pose) is not { } found) return Results.NotFound();
+        var meeting = await db
+            .Meetings.AsNoTracking()
+            .Include(m => m.Course)
+            .SingleOrDefaultAsync(m => model ? m.ModelSecret == secret && secret != "" : m.RoomSecret == secret);
+        if (meeting is null || meeting.RoomUntil(meeting.Course.Zone) < clock.GetCurrentInstant())
+            return Results.NotFound();
+        if (
+            meeting.Plan.Items.FirstOrDefault(i => i.PoseIds.Contains(pose)) is not { } item
+            || await poses.Find(meeting.CourseId, pose) is not { } found
+        )
+            return Results.NotFound();
         var turned = facing is { } f && double.IsFinite(f) ? Math.IEEERemainder(f, 360) : 0;
         var drapery = Drapery.For(meeting.Course.Minors, item.Draped);
         var ink = model || light == true ? Graphite : Chalk;
         return await views.Give(http, $"room|{drapery.Clothed}|{StudioFigure.Key(found)}|{turned}|{ink}", () => () =>
-        {
-            var address = new FigureAddress { Pose = pose, Seat = new(-turned, 4, 1.2), Width = 360, Height = 480, Preview = true };
-            var (line, mass) = (views.View(address, found, drapery), views.View(address with { Kind = FigureViewKind.Mass }, found, drapery));
-            // Filled and drawn strongly: it is looked at from the back of the room.
-            return FigureViews.Finish($"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {line.Width} {line.Height}\"><path fill=\"{(ink == Chalk ? Leaf : Mint)}\" fill-rule=\"evenodd\" d=\"{mass.MassPath}\"/><path fill=\"{ink}\" stroke=\"{ink}\" stroke-width=\"1.4\" d=\"{line.LinePath()}\"/></svg>");
-        });
+            {
+                var address = new FigureAddress
+                {
+                    Pose = pose,
+                    Seat = new(-turned, 4, 1.2),
+                    Width = 360,
+                    Height = 480,
+                    Preview = true,
+                };
+                var (line, mass) = (
+                    views.View(address, found, drapery),
+                    views.View(address with { Kind = FigureViewKind.Mass }, found, drapery)
+                );
+                // Filled and drawn strongly: it is looked at from the back of the room.
+                return FigureViews.Finish(
+                    $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {line.Width} {line.Height}\"><path fill=\"{(ink == Chalk ? Leaf : Mint)}\" fill-rule=\"evenodd\" d=\"{mass.MassPath}\"/><path fill=\"{ink}\" stroke=\"{ink}\" stroke-width=\"1.4\" d=\"{line.LinePath()}\"/></svg>"
+                );
+            });
     }
 }

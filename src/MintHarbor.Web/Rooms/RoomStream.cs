@@ -16,10 +16,17 @@ public static class RoomStream
     private static readonly TimeSpan Beat = TimeSpan.FromSeconds(15);
 
     /// <summary>For whoever holds the link, as long as it holds.</summary>
-    public static async Task<Results<ServerSentEventsResult<string>, NotFound>> Serve(string secret, HarborContext db, IClock clock, HttpContext http)
+    public static async Task<Results<ServerSentEventsResult<string>, NotFound>> Serve(
+        string secret,
+        HarborContext db,
+        IClock clock,
+        HttpContext http
+    )
     {
         var meeting = await db.Meetings.AsNoTracking().Include(m => m.Course).SingleOrDefaultAsync(m => m.RoomSecret == secret);
-        return meeting is null || meeting.RoomUntil(meeting.Course.Zone) < clock.GetCurrentInstant() ? TypedResults.NotFound() : Of(meeting.Id, secret, http);
+        return meeting is null || meeting.RoomUntil(meeting.Course.Zone) < clock.GetCurrentInstant()
+            ? TypedResults.NotFound()
+            : Of(meeting.Id, secret, http);
     }
 
     /// <param name="secret">The link that must go on holding; null for one whose right to the meeting is known already.</param>
@@ -27,10 +34,26 @@ public static class RoomStream
     {
         var services = http.RequestServices;
         http.Response.Headers.CacheControl = "no-store";
-        return TypedResults.ServerSentEvents(Events(meetingId, secret, services.GetRequiredService<RoomFeed>(), services.GetRequiredService<IClock>(), services.GetRequiredService<IHostApplicationLifetime>().ApplicationStopping, http.RequestAborted));
+        return TypedResults.ServerSentEvents(
+            Events(
+                meetingId,
+                secret,
+                services.GetRequiredService<RoomFeed>(),
+                services.GetRequiredService<IClock>(),
+                services.GetRequiredService<IHostApplicationLifetime>().ApplicationStopping,
+                http.RequestAborted
+            )
+        );
     }
 
-    private static async IAsyncEnumerable<SseItem<string>> Events(int meetingId, string? secret, RoomFeed feed, IClock clock, CancellationToken stopping, [EnumeratorCancellation] CancellationToken gone)
+    private static async IAsyncEnumerable<SseItem<string>> Events(
+        int meetingId,
+        string? secret,
+        RoomFeed feed,
+        IClock clock,
+        CancellationToken stopping,
+        [EnumeratorCancellation] CancellationToken gone
+    )
     {
         using var either = CancellationTokenSource.CreateLinkedTokenSource(stopping, gone);
         var (changes, end) = feed.Listen(meetingId);
@@ -38,8 +61,11 @@ public static class RoomStream
         while (!either.IsCancellationRequested)
         {
             var seen = await feed.Snapshot(meetingId);
-            if (seen is null || (secret is not null && (seen.Secret != secret || seen.Until < clock.GetCurrentInstant()))) yield break;
-            yield return new(JsonSerializer.Serialize(RoomState.Of(seen.Plan, seen.Clock, clock.GetCurrentInstant()), JsonSerializerOptions.Web));
+            if (seen is null || (secret is not null && (seen.Secret != secret || seen.Until < clock.GetCurrentInstant())))
+                yield break;
+            yield return new(
+                JsonSerializer.Serialize(RoomState.Of(seen.Plan, seen.Clock, clock.GetCurrentInstant()), JsonSerializerOptions.Web)
+            );
             try
             {
                 using var beat = CancellationTokenSource.CreateLinkedTokenSource(either.Token);
@@ -59,16 +85,45 @@ public static class RoomStream
 }
 
 /// <param name="Names">Name of each pose of the line, "Seated on the drum"; one entry where it is no set.</param>
-public sealed record RoomItem(string Name, string What, double Seconds, bool Rest, int Look, int Poses, double PoseSeconds, IReadOnlyList<string> Names, IReadOnlyList<string> PoseIds, IReadOnlyList<double> Facings);
+public sealed record RoomItem(
+    string Name,
+    string What,
+    double Seconds,
+    bool Rest,
+    int Look,
+    int Poses,
+    double PoseSeconds,
+    IReadOnlyList<string> Names,
+    IReadOnlyList<string> PoseIds,
+    IReadOnlyList<double> Facings
+);
 
 /// <summary>What a display needs to count on its own: the timeline, where it stood at the server's instant, and whether it
 /// runs. The server's instant is given so that a display with a wrong clock counts rightly.</summary>
-public sealed record RoomState(bool Started, bool Running, bool Over, int Index, double Into, double Late, long ServerMillis, IReadOnlyList<RoomItem> Items)
+public sealed record RoomState(
+    bool Started,
+    bool Running,
+    bool Over,
+    int Index,
+    double Into,
+    double Late,
+    long ServerMillis,
+    IReadOnlyList<RoomItem> Items
+)
 {
     public static RoomState Of(IReadOnlyList<PlanItem> plan, IReadOnlyList<ClockEvent> events, Instant now)
     {
         var r = MeetingClock.Read(plan, events, now);
-        return new(r.Started, r.Running, r.Over, r.Index, r.SecondsIntoItem, r.LateMinutes, now.ToUnixTimeMilliseconds(), [.. r.Timeline.Select(t => Item(t, plan))]);
+        return new(
+            r.Started,
+            r.Running,
+            r.Over,
+            r.Index,
+            r.SecondsIntoItem,
+            r.LateMinutes,
+            now.ToUnixTimeMilliseconds(),
+            [.. r.Timeline.Select(t => Item(t, plan))]
+        );
     }
 
     private static RoomItem Item(RunItem t, IReadOnlyList<PlanItem> plan)
@@ -78,7 +133,9 @@ public sealed record RoomState(bool Started, bool Running, bool Over, int Index,
         var periods = plan.Count(p => p.Period > 0);
         var what = i.Kind switch
         {
-            ItemKind.Exercise => i.Period > 0 ? $"sitting {i.Period} of {periods}: {i.Catalogue!.Wall}" : $"{i.Catalogue!.Name.ToLowerInvariant()}: {i.Catalogue.Wall}",
+            ItemKind.Exercise => i.Period > 0
+                ? $"sitting {i.Period} of {periods}: {i.Catalogue!.Wall}"
+                : $"{i.Catalogue!.Name.ToLowerInvariant()}: {i.Catalogue.Wall}",
             ItemKind.SetUp => "easels, light, paper",
             ItemKind.Rest => t.PlanIndex < 0 ? "the model asked for it" : "shake out the arm",
             ItemKind.Break => "boards turned upside down",
@@ -86,6 +143,17 @@ public sealed record RoomState(bool Started, bool Running, bool Over, int Index,
             ItemKind.PackUp => "dust wiped damp, sheets photographed",
             _ => "look from three metres",
         };
-        return new(i.Name, what, t.Minutes * 60, i.Kind is ItemKind.Rest or ItemKind.Break, i.Catalogue?.Look ?? 0, i.Poses, i.PoseMinutes * 60, names, i.PoseIds, i.Facings);
+        return new(
+            i.Name,
+            what,
+            t.Minutes * 60,
+            i.Kind is ItemKind.Rest or ItemKind.Break,
+            i.Catalogue?.Look ?? 0,
+            i.Poses,
+            i.PoseMinutes * 60,
+            names,
+            i.PoseIds,
+            i.Facings
+        );
     }
 }

@@ -19,11 +19,14 @@ public class CoreCommandTests
     [Fact]
     public void The_worked_example_of_judge_answers_as_documented()
     {
-        var (code, answer) = Run("""
+        var (code, answer) = Run(
+            """
             {"canon":"academic","subject":"figure","view":"front","pose":"standing","standingLeg":"L","exercise":"sitting","placementErrorMm":0.5,
              "landmarks":{"crown":[228.6,40.0],"chin":[228.6,118.0],"sole.L":[215.0,580.0]},
              "poseCard":{"heads":7.6,"directionsHours":{"shoulders":3.1},"plumbs":[{"from":"pit","to":"ankleout.R","offsetHeads":0.0}]}}
-            """, "judge");
+            """,
+            "judge"
+        );
         Assert.Equal(0, code);
         var heads = answer["findings"]!.AsArray().First(f => f!["rule"]!.GetValue<string>() == "F-heads")!;
         Assert.Equal("pose-card", heads["against"]!.GetValue<string>());
@@ -63,13 +66,18 @@ public class CoreCommandTests
     [Fact]
     public void A_plan_comes_out_in_the_fields_of_the_contract()
     {
-        var (_, answer) = Run("""{"minutes":150,"approach":"quick-first","purpose":"gesture","level":"beginner","students":14,"model":"person","draped":false,"minors":false,"include":["gesture"],"locked":[{"at":0,"minutes":10,"kind":"set-up"}],"seed":7}""", "plan");
+        var (_, answer) = Run(
+            """{"minutes":150,"approach":"quick-first","purpose":"gesture","level":"beginner","students":14,"model":"person","draped":false,"minors":false,"include":["gesture"],"locked":[{"at":0,"minutes":10,"kind":"set-up"}],"seed":7}""",
+            "plan"
+        );
         var p = answer["proposals"]![0]!;
         Assert.NotEmpty(p["idea"]!.GetValue<string>());
         Assert.NotEmpty(p["kit"]!.AsArray());
         var item = p["items"]!.AsArray().First(i => i!["kind"]!.GetValue<string>() == "exercise")!;
-        foreach (var field in new[] { "at", "minutes", "exercise", "posed", "draped", "poses", "poseMinutes", "strains", "strain" }) Assert.NotNull(item[field]);
-        foreach (var field in new[] { "id", "holds", "value", "limit", "unit", "says" }) Assert.NotNull(p["rules"]![0]![field]);
+        foreach (var field in new[] { "at", "minutes", "exercise", "posed", "draped", "poses", "poseMinutes", "strains", "strain" })
+            Assert.NotNull(item[field]);
+        foreach (var field in new[] { "id", "holds", "value", "limit", "unit", "says" })
+            Assert.NotNull(p["rules"]![0]![field]);
     }
 
     [Fact]
@@ -79,7 +87,10 @@ public class CoreCommandTests
         var first = items["items"]![0]!;
         Assert.StartsWith("<svg", first["picture"]!["svg"]!.GetValue<string>());
         var truth = first["truth"]!["value"]!.GetValue<double>();
-        var (_, scored) = Run($$"""{"kind":"clock-hand","seed":5,"difficulty":0.5,"count":2,"answers":[{"id":"{{first["id"]}}","value":{{truth + 4.7}}}]}""", "drill");
+        var (_, scored) = Run(
+            $$"""{"kind":"clock-hand","seed":5,"difficulty":0.5,"count":2,"answers":[{"id":"{{first["id"]}}","value":{{truth + 4.7}}}]}""",
+            "drill"
+        );
         Assert.Equal(4.7, scored["scores"]![0]!["error"]!.GetValue<double>(), 2);
         Assert.True(scored["scores"]![0]!["correct"]!.GetValue<bool>());
         Assert.Null(scored["spread"]);

@@ -13,7 +13,13 @@ public class CourseTests
 
     /// <summary>Published: ISO 216 sizes; the inch of 25.4 mm.</summary>
     [Theory]
-    [InlineData("A4", 210, 297), InlineData("A3", 297, 420), InlineData("A2", 420, 594), InlineData("A1", 594, 841), InlineData("18x24in", 457.2, 609.6)]
+    [
+        InlineData("A4", 210, 297),
+        InlineData("A3", 297, 420),
+        InlineData("A2", 420, 594),
+        InlineData("A1", 594, 841),
+        InlineData("18x24in", 457.2, 609.6)
+    ]
     public void Papers_have_their_true_size(string id, double w, double h)
     {
         var p = PaperSize.Find(id)!;
@@ -26,13 +32,17 @@ public class CourseTests
 
     [Theory]
     [InlineData("axb"), InlineData("0x10"), InlineData("")]
-    public void A_bad_size_says_what_is_accepted(string text) => Assert.Equal("paper", Assert.Throws<InputException>(() => PaperSize.Parse(text)).Field);
+    public void A_bad_size_says_what_is_accepted(string text) =>
+        Assert.Equal("paper", Assert.Throws<InputException>(() => PaperSize.Parse(text)).Field);
 
     /// <summary>Published: RFC 4180, quoted fields with commas, doubled quotes and line breaks; CRLF line ends.</summary>
     [Fact]
     public void A_roster_is_read_by_RFC_4180()
     {
-        var r = Roster.Read("name,mail\r\n\"Holt, Maren\",maren@example.org\r\n\"Bram \"\"B\"\" Sedge\",bram@example.org\r\n\"Two\r\nlines\",two@example.org\r\n", None);
+        var r = Roster.Read(
+            "name,mail\r\n\"Holt, Maren\",maren@example.org\r\n\"Bram \"\"B\"\" Sedge\",bram@example.org\r\n\"Two\r\nlines\",two@example.org\r\n",
+            None
+        );
         Assert.Equal(["Holt, Maren", "Bram \"B\" Sedge", "Two\r\nlines"], r.Rows.Select(x => x.Name));
         Assert.Equal("name with control characters", r.Rows[2].Error);
     }
@@ -40,8 +50,14 @@ public class CourseTests
     [Fact]
     public void Each_bad_row_says_why_and_nothing_can_be_imported_while_one_stands()
     {
-        var r = Roster.Read("Mail;Name\nok@example.org;Ada\nnot-a-mail;Bo\nok@example.org;Twice\n;No mail\nin@example.org;Old\n", new HashSet<string> { "in@example.org" });
-        Assert.Equal([null, "'not-a-mail' is not a mail address", "the same mail as line 2", "no mail address", "already in this course"], r.Rows.Select(x => x.Error));
+        var r = Roster.Read(
+            "Mail;Name\nok@example.org;Ada\nnot-a-mail;Bo\nok@example.org;Twice\n;No mail\nin@example.org;Old\n",
+            new HashSet<string> { "in@example.org" }
+        );
+        Assert.Equal(
+            [null, "'not-a-mail' is not a mail address", "the same mail as line 2", "no mail address", "already in this course"],
+            r.Rows.Select(x => x.Error)
+        );
         Assert.Equal([2, 3, 4, 5, 6], r.Rows.Select(x => x.Line));
         Assert.False(r.CanImport);
         Assert.True(Roster.Read("\uFEFFname,email\nAda,a@example.org\n", None).CanImport);
@@ -56,7 +72,10 @@ public class CourseTests
     public void Written_lines_are_read_back_and_formulas_are_disarmed()
     {
         string[] fields = ["a,b", "say \"so\"", "line\nbreak", "", "ä", "-3"];
-        using var csv = new CsvReader(new StringReader(Roster.CsvLine(fields)), new CsvConfiguration(System.Globalization.CultureInfo.InvariantCulture) { HasHeaderRecord = false });
+        using var csv = new CsvReader(
+            new StringReader(Roster.CsvLine(fields)),
+            new CsvConfiguration(System.Globalization.CultureInfo.InvariantCulture) { HasHeaderRecord = false }
+        );
         csv.Read();
         Assert.Equal(fields, Enumerable.Range(0, fields.Length).Select(i => csv.GetField(i)!));
         Assert.Equal("'=1+1\r\n", Roster.CsvLine("=1+1"));
@@ -84,7 +103,10 @@ public class CourseTests
             {
                 RubricRow[] rows = [new("a", "A", weight, []), new("b", "B", 7, [])];
                 var exact = 100m * ((weight * level) + 21) / (4m * (weight + 7));
-                Assert.Equal((int)Math.Floor(exact + 0.5m), Grading.Of(rows, new Dictionary<string, int> { ["a"] = level, ["b"] = 3 })!.Percent);
+                Assert.Equal(
+                    (int)Math.Floor(exact + 0.5m),
+                    Grading.Of(rows, new Dictionary<string, int> { ["a"] = level, ["b"] = 3 })!.Percent
+                );
             }
         }
     }

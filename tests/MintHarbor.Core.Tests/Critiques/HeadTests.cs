@@ -12,12 +12,26 @@ public class HeadTests
 {
     private static readonly PaperSize A3 = PaperSize.Find("A3")!;
 
-    private static Dictionary<string, Vec2> Head(HeadFaults? faults = null, double mm = 220) => new(SimulatedHead.Draw(A3, mm, faults ?? new(), 0.8, 1).Landmarks);
+    private static Dictionary<string, Vec2> Head(HeadFaults? faults = null, double mm = 220) =>
+        new(SimulatedHead.Draw(A3, mm, faults ?? new(), 0.8, 1).Landmarks);
 
-    private static JudgeRequest Ask(Dictionary<string, Vec2> marks, string canon = "classical-head", string view = "front", double placement = 0.3) =>
-        new() { Subject = "head", Canon = canon, View = view, Landmarks = new(marks), PlacementErrorMm = placement };
+    private static JudgeRequest Ask(
+        Dictionary<string, Vec2> marks,
+        string canon = "classical-head",
+        string view = "front",
+        double placement = 0.3
+    ) =>
+        new()
+        {
+            Subject = "head",
+            Canon = canon,
+            View = view,
+            Landmarks = new(marks),
+            PlacementErrorMm = placement,
+        };
 
-    private static string[] Outside(JudgeRequest r) => [.. Judge.Of(r).Findings.Where(f => f.Verdict == Verdict.Outside).Select(f => f.Key).Order()];
+    private static string[] Outside(JudgeRequest r) =>
+        [.. Judge.Of(r).Findings.Where(f => f.Verdict == Verdict.Outside).Select(f => f.Key).Order()];
 
     private static Finding One(JudgeRequest r, string rule) => Judge.Of(r).Findings.First(f => f.Rule == rule);
 
@@ -25,7 +39,10 @@ public class HeadTests
     public void The_classical_head_is_inside_its_own_school_and_outside_the_beginners()
     {
         Assert.Empty(Outside(Ask(Head())));
-        Assert.Equal(["H-mouth", "H-thirds: brow to nose base", "H-thirds: crown to brow", "H-thirds: nose base to chin"], Outside(Ask(Head(), "beginner-head")).Where(k => k[2] is 't' or 'm'));
+        Assert.Equal(
+            ["H-mouth", "H-thirds: brow to nose base", "H-thirds: crown to brow", "H-thirds: nose base to chin"],
+            Outside(Ask(Head(), "beginner-head")).Where(k => k[2] is 't' or 'm')
+        );
     }
 
     /// <summary>Published: Vitruvius, De Architectura, book III, ch. 1 (from memory): chin to nostrils, nostrils to brows, brows to
@@ -33,8 +50,16 @@ public class HeadTests
     [Fact]
     public void Vitruvius_thirds_of_the_face_are_inside()
     {
-        double head = 240, face = head * 8 / 10;
-        var marks = new Dictionary<string, Vec2> { ["crown"] = new(150, 60), ["chin"] = new(150, 60 + head), ["hairline"] = new(150, 60 + head - face), ["brow"] = new(150, 60 + head - (face * 2 / 3)), ["nosebase"] = new(150, 60 + head - (face / 3)) };
+        double head = 240,
+            face = head * 8 / 10;
+        var marks = new Dictionary<string, Vec2>
+        {
+            ["crown"] = new(150, 60),
+            ["chin"] = new(150, 60 + head),
+            ["hairline"] = new(150, 60 + head - face),
+            ["brow"] = new(150, 60 + head - (face * 2 / 3)),
+            ["nosebase"] = new(150, 60 + head - (face / 3)),
+        };
         var thirds = Judge.Of(Ask(marks)).Findings.Where(f => f.Rule == "H-thirds").ToList();
         Assert.Equal(3, thirds.Count);
         Assert.All(thirds, t => Assert.Equal(1 / 3.0, t.Measured!.Value, 9));
@@ -46,21 +71,34 @@ public class HeadTests
     [Fact]
     public void The_measured_adults_eye_line_is_inside()
     {
-        var marks = new Dictionary<string, Vec2> { ["crown"] = new(0, 0), ["chin"] = new(0, 240), ["eye.L"] = new(30, 240 * (1 - 0.936) / (1 - 0.870)), ["eye.R"] = new(-30, 240 * (1 - 0.936) / (1 - 0.870)) };
+        var marks = new Dictionary<string, Vec2>
+        {
+            ["crown"] = new(0, 0),
+            ["chin"] = new(0, 240),
+            ["eye.L"] = new(30, 240 * (1 - 0.936) / (1 - 0.870)),
+            ["eye.R"] = new(-30, 240 * (1 - 0.936) / (1 - 0.870)),
+        };
         var eye = One(Ask(marks), "H-eye");
         Assert.Equal(0.4923, eye.Measured!.Value, 4);
         Assert.Equal(Verdict.Inside, eye.Verdict);
     }
 
-    public static TheoryData<double, double, double, double, double, string> Faulty => new()
-    {
-        { 0.055, 0, 0, 0, 1, "H-eye" }, { 0, 0.05, 0, 0, 1, "H-mouth" }, { 0, 0, 0.02, 0, 1, "H-fives: between the eyes" }, { 0, 0, 0, 0.1, 1, "H-ear: left ear's base" }, { 0, 0, 0, 0, 0.7, "H-neck" },
-    };
+    public static TheoryData<double, double, double, double, double, string> Faulty =>
+        new()
+        {
+            { 0.055, 0, 0, 0, 1, "H-eye" },
+            { 0, 0.05, 0, 0, 1, "H-mouth" },
+            { 0, 0, 0.02, 0, 1, "H-fives: between the eyes" },
+            { 0, 0, 0, 0.1, 1, "H-ear: left ear's base" },
+            { 0, 0, 0, 0, 0.7, "H-neck" },
+        };
 
     [Theory, MemberData(nameof(Faulty))]
     public void A_known_fault_is_found_and_put_as_a_question(double eyes, double mouth, double apart, double ears, double neck, string key)
     {
-        var found = Judge.Of(Ask(Head(new(eyes, mouth, apart, ears, neck)))).Findings.SingleOrDefault(f => f.Key == key && f.Verdict == Verdict.Outside);
+        var found = Judge
+            .Of(Ask(Head(new(eyes, mouth, apart, ears, neck))))
+            .Findings.SingleOrDefault(f => f.Key == key && f.Verdict == Verdict.Outside);
         Assert.NotNull(found);
         Assert.EndsWith("Is that the sitter?", found.Says);
         Assert.DoesNotContain("wrong", found.Says);
@@ -75,7 +113,15 @@ public class HeadTests
         Assert.Equal(Verdict.Pushed, observed.Verdict);
         Assert.Contains("Observed", observed.Says);
         // The mark speaks of the canon only: against a reference view the drawing still departs.
-        var against = Judge.Of(Ask(marks) with { Observed = new HashSet<string> { "H-eye" }, Reference = new(Head()) }).Findings.Single(f => f.Key == "H-eye");
+        var against = Judge
+            .Of(
+                Ask(marks) with
+                {
+                    Observed = new HashSet<string> { "H-eye" },
+                    Reference = new(Head()),
+                }
+            )
+            .Findings.Single(f => f.Key == "H-eye");
         Assert.Equal((Verdict.Outside, Against.Reference), (against.Verdict, against.Against));
         Assert.Equal(Against.Canon, Assert.Single(against.Also).Against);
     }
@@ -95,11 +141,15 @@ public class HeadTests
     public void A_third_for_the_far_half_means(double depthToBreadth, double degrees)
     {
         // By trade: far share a third; checked by bisection, not by the closed form it is solved with.
-        double low = 0, high = 60;
+        double low = 0,
+            high = 60;
         for (var k = 0; k < 60; k++)
         {
             var mid = (low + high) / 2;
-            if (HeadTurn.FarShareOfEllipse(1, depthToBreadth, mid) > 1 / 3.0) low = mid; else high = mid;
+            if (HeadTurn.FarShareOfEllipse(1, depthToBreadth, mid) > 1 / 3.0)
+                low = mid;
+            else
+                high = mid;
         }
         Assert.Equal(degrees, low, 2);
         Assert.Equal(low, HeadTurn.OfEllipse(1, depthToBreadth, 1 / 3.0), 6);
@@ -112,7 +162,12 @@ public class HeadTests
     {
         foreach (var pair in HeadTurn.Pairs)
         {
-            var marks = new Dictionary<string, Vec2> { [pair.Side + ".L"] = Seen(30, 0, 0), [pair.Side + ".R"] = Seen(-30, 0, 0), [pair.Middle[0]] = Seen(0, -4, 30 * pair.Relief) };
+            var marks = new Dictionary<string, Vec2>
+            {
+                [pair.Side + ".L"] = Seen(30, 0, 0),
+                [pair.Side + ".R"] = Seen(-30, 0, 0),
+                [pair.Middle[0]] = Seen(0, -4, 30 * pair.Relief),
+            };
             Assert.Equal(turn, HeadTurn.Of(pair, new(marks)).Value(new(marks)), 6);
             Assert.Equal(turn, HeadTurn.OfFarShare(pair.Relief, HeadTurn.FarShare(pair.Relief, turn)), 9);
         }
@@ -172,7 +227,11 @@ public class HeadTests
     {
         foreach (var (canon, beginner) in new[] { ("classical-head", false), ("beginner-head", true) })
         {
-            Dictionary<string, Vec2> marks = new(LandmarkProposal.Head(new(150, 60), new(150, 300), beginner, "front")) { ["crown"] = new(150, 60), ["chin"] = new(150, 300) };
+            Dictionary<string, Vec2> marks = new(LandmarkProposal.Head(new(150, 60), new(150, 300), beginner, "front"))
+            {
+                ["crown"] = new(150, 60),
+                ["chin"] = new(150, 300),
+            };
             Assert.DoesNotContain(Outside(Ask(marks, canon)), k => k[2] is 'e' or 't' or 'm');
         }
         Assert.Empty(LandmarkProposal.Head(new(150, 300), new(150, 60), false, "front"));

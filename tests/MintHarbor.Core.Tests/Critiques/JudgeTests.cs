@@ -43,7 +43,12 @@ public class JudgeTests
     }
 
     private static JudgeRequest Ask(string canon, Dictionary<string, Vec2>? marks = null, double placement = 0.4) =>
-        new() { Canon = canon, Landmarks = new(marks ?? Measured()), PlacementErrorMm = placement };
+        new()
+        {
+            Canon = canon,
+            Landmarks = new(marks ?? Measured()),
+            PlacementErrorMm = placement,
+        };
 
     private static IEnumerable<Finding> Outside(JudgeRequest r) => Judge.Figure(r).Findings.Where(f => f.Verdict == Verdict.Outside);
 
@@ -55,7 +60,9 @@ public class JudgeTests
         var chain = Outside(Ask("golden-chain")).ToList();
         Assert.NotEmpty(chain);
         Assert.All(chain, f => Assert.Equal("F-arm", f.Rule));
-        Assert.Contains(Judge.Figure(Ask("measured-adult")).Findings, f => f.Rule == "F-heads" && f.Verdict == Verdict.Inside && Math.Abs(f.Measured!.Value - 7.69) < 0.01);
+        Assert.Contains(Judge.Figure(Ask("measured-adult")).Findings, f =>
+            f.Rule == "F-heads" && f.Verdict == Verdict.Inside && Math.Abs(f.Measured!.Value - 7.69) < 0.01
+        );
     }
 
     /// <summary>Published: Vitruvius, De Architectura, book III, ch. 1: of the height, face and hand 1/10, head 1/8, foot 1/6,
@@ -72,7 +79,8 @@ public class JudgeTests
         const double h = 540;
         m["chin"] = new(228.6, 40 + (h / 8));
         m["hairline"] = new(228.6, 40 + (h / 8) - (h / 10));
-        foreach (var s in new[] { "R", "L" }) m["fingertip." + s] = m["wrist." + s] + new Vec2(0, h / 10);
+        foreach (var s in new[] { "R", "L" })
+            m["fingertip." + s] = m["wrist." + s] + new Vec2(0, h / 10);
         m["deltoid.R"] = new(228.6 - (h / 8), 150);
         m["deltoid.L"] = new(228.6 + (h / 8), 150);
         Assert.DoesNotContain(Outside(Ask("vitruvius", m)), f => f.Rule is "F-heads" or "F-hand" or "F-shoulder");
@@ -90,19 +98,24 @@ public class JudgeTests
             m["chin"] = new(228.6, 40 + head);
             var half = canon.Rule("F-shoulder")!.Expected * head / 2;
             (m["deltoid.R"], m["deltoid.L"]) = (new(228.6 - half, 150), new(228.6 + half, 150));
-            if (canon.Rule("F-hand") is not null) m["hairline"] = new(228.6, 40 + head - (0.108 * 540));
+            if (canon.Rule("F-hand") is not null)
+                m["hairline"] = new(228.6, 40 + head - (0.108 * 540));
             if (canon.Rule("F-arm") is { Parts: { } parts })
             {
-                double hand = 0.100 * 540, fore = hand * parts["forearm : hand"], upper = fore * parts["upper arm : forearm"];
+                double hand = 0.100 * 540,
+                    fore = hand * parts["forearm : hand"],
+                    upper = fore * parts["upper arm : forearm"];
                 foreach (var s in new[] { "R", "L" })
                 {
                     var a = m["acromion." + s];
                     m["elbow." + s] = a + new Vec2(0, upper);
                     m["wrist." + s] = a + new Vec2(0, upper + fore);
                     m["fingertip." + s] = a + new Vec2(0, upper + fore + hand);
-                    if (canon.Rule("F-elbow") is not null) m["ribarch." + s] = m["elbow." + s];
+                    if (canon.Rule("F-elbow") is not null)
+                        m["ribarch." + s] = m["elbow." + s];
                 }
-                if (canon.Rule("F-hand") is not null) m["hairline"] = new(228.6, 40 + head - hand);
+                if (canon.Rule("F-hand") is not null)
+                    m["hairline"] = new(228.6, 40 + head - hand);
             }
             var outside = Outside(Ask(canon.Id, m)).Select(f => f.Rule).Distinct().Except(["F-wrist"]).ToList();
             Assert.True(outside.Count == 0, $"{canon.Id} contradicts itself in {string.Join(", ", outside)}");
@@ -120,8 +133,14 @@ public class JudgeTests
 
     [Theory]
     [InlineData(0.5, 0.3, 0.1, Verdict.Outside), InlineData(-0.5, 0.3, 0.1, Verdict.Outside), InlineData(0.19, 0.3, 0.1, Verdict.Inside)]
-    [InlineData(0.3, 0.3, 0.1, Verdict.TooClose), InlineData(0.41, 0.3, 0.1, Verdict.Outside), InlineData(0.39, 0.3, 0.1, Verdict.TooClose), InlineData(0, 0.3, 0.31, Verdict.TooSmall)]
-    public void A_verdict_weighs_deviation_tolerance_and_uncertainty(double d, double t, double u, Verdict expected) => Assert.Equal(expected, Verdicts.Of(d, t, u));
+    [
+        InlineData(0.3, 0.3, 0.1, Verdict.TooClose),
+        InlineData(0.41, 0.3, 0.1, Verdict.Outside),
+        InlineData(0.39, 0.3, 0.1, Verdict.TooClose),
+        InlineData(0, 0.3, 0.31, Verdict.TooSmall)
+    ]
+    public void A_verdict_weighs_deviation_tolerance_and_uncertainty(double d, double t, double u, Verdict expected) =>
+        Assert.Equal(expected, Verdicts.Of(d, t, u));
 
     [Fact]
     public void Uncertainty_is_the_ninety_per_cent_interval_of_the_placement()
@@ -130,12 +149,16 @@ public class JudgeTests
         var set = new LandmarkSet(Measured());
         var u = Judge.Figure(Ask("academic", placement: 1)).Findings.Single(f => f.Rule == "F-heads").Uncertainty!.Value;
         var random = new SeededRandom(5);
-        var values = Enumerable.Range(0, 20_000).Select(_ =>
-        {
-            Vec2 P(string id) => set[id]!.Value + new Vec2(random.Normal(1), random.Normal(1));
-            var (crown, chin) = (P("crown"), P("chin"));
-            return (((P("sole.L").Y + P("sole.R").Y) / 2) - crown.Y) / (chin - crown).Length;
-        }).Order().ToList();
+        var values = Enumerable
+            .Range(0, 20_000)
+            .Select(_ =>
+            {
+                Vec2 P(string id) => set[id]!.Value + new Vec2(random.Normal(1), random.Normal(1));
+                var (crown, chin) = (P("crown"), P("chin"));
+                return (((P("sole.L").Y + P("sole.R").Y) / 2) - crown.Y) / (chin - crown).Length;
+            })
+            .Order()
+            .ToList();
         var half = (values[19_000] - values[1_000]) / 2;
         Assert.InRange(u / half, 0.96, 1.04);
     }
@@ -156,9 +179,19 @@ public class JudgeTests
     public void When_every_ratio_is_short_alike_the_head_is_the_one_fault()
     {
         var m = Measured();
-        var card = new PoseCard { Heads = 7.69, Shoulders = 1.992, PitToPubic = 2.446, PitToKneetop = 3.985, PitToSole = 6.29 };
+        var card = new PoseCard
+        {
+            Heads = 7.69,
+            Shoulders = 1.992,
+            PitToPubic = 2.446,
+            PitToKneetop = 3.985,
+            PitToSole = 6.29,
+        };
         m["chin"] = m["crown"] + new Vec2(0, 70.2 * 1.11);
-        var findings = Judge.Figure(Ask("academic", m) with { PoseCard = card }).Findings.Where(f => f.Against == Against.PoseCard).ToList();
+        var findings = Judge
+            .Figure(Ask("academic", m) with { PoseCard = card })
+            .Findings.Where(f => f.Against == Against.PoseCard)
+            .ToList();
         Assert.Equal(5, findings.Count);
         Assert.Null(findings.Single(f => f.Rule == "F-heads").FollowsFrom);
         Assert.All(findings.Where(f => f.Rule != "F-heads"), f => Assert.Equal("F-heads", f.FollowsFrom));
@@ -167,9 +200,19 @@ public class JudgeTests
     [Fact]
     public void From_a_far_seat_only_the_vertical_ratios_of_a_card_serve()
     {
-        var card = new PoseCard { Heads = 7.7, Shoulders = 2, PitToSole = 6.3, DirectionsHours = new(3, 3, 0), Plumbs = [new("pit", "sole.R", 0)], SeatAzimuth = 35 };
+        var card = new PoseCard
+        {
+            Heads = 7.7,
+            Shoulders = 2,
+            PitToSole = 6.3,
+            DirectionsHours = new(3, 3, 0),
+            Plumbs = [new("pit", "sole.R", 0)],
+            SeatAzimuth = 35,
+        };
         var far = Judge.Figure(Ask("academic") with { PoseCard = card }).Findings;
-        Assert.DoesNotContain(far, f => f.Against == Against.PoseCard && f.Rule is "F-shoulder" or "F-tilt" && f.Against == Against.PoseCard);
+        Assert.DoesNotContain(far, f =>
+            f.Against == Against.PoseCard && f.Rule is "F-shoulder" or "F-tilt" && f.Against == Against.PoseCard
+        );
         Assert.Contains(far, f => f.Rule == "F-heads" && f.Against == Against.PoseCard);
         var near = Judge.Figure(Ask("academic") with { PoseCard = card with { SeatAzimuth = 20 } }).Findings;
         Assert.Equal(3, near.Count(f => f.Rule == "F-tilt" && f.Against == Against.PoseCard));
@@ -181,7 +224,10 @@ public class JudgeTests
         var m = Measured();
         (m["asis.R"], m["asis.L"]) = (new(190, 285), new(267, 325)); // falls 27° to the right
         var card = new PoseCard { DirectionsHours = new(Pelvis: 3.5) }; // 15°
-        Finding Pelvis(string exercise) => Judge.Figure(Ask("academic", m) with { Pose = "contrapposto", StandingLeg = "R", Exercise = exercise, PoseCard = card }).Findings.Single(f => f.Part == "pelvis");
+        Finding Pelvis(string exercise) =>
+            Judge
+                .Figure(Ask("academic", m) with { Pose = "contrapposto", StandingLeg = "R", Exercise = exercise, PoseCard = card })
+                .Findings.Single(f => f.Part == "pelvis");
         Assert.Equal(Verdict.Pushed, Pelvis("gesture").Verdict);
         Assert.Equal(Verdict.Outside, Pelvis("sitting").Verdict);
         (m["asis.R"], m["asis.L"]) = (new(190, 305), new(267, 300));
@@ -201,17 +247,40 @@ public class JudgeTests
     {
         var view = Core.Figure.StudioViews.Get("contrapposto-male-0");
         var marks = view.Landmarks.ToDictionary(l => l.Key, l => view.At(l.Key)!.Value);
-        var good = Judge.Figure(new() { Pose = "contrapposto", StandingLeg = "R", Landmarks = new(marks), PlacementErrorMm = 0.5 }).Findings.Where(f => f.Rule == "F-tilt").ToList();
+        var good = Judge
+            .Figure(
+                new()
+                {
+                    Pose = "contrapposto",
+                    StandingLeg = "R",
+                    Landmarks = new(marks),
+                    PlacementErrorMm = 0.5,
+                }
+            )
+            .Findings.Where(f => f.Rule == "F-tilt")
+            .ToList();
         Assert.Equal(3, good.Count);
         Assert.All(good, f => Assert.Equal(Verdict.Inside, f.Verdict));
-        var wrong = Judge.Figure(new() { Pose = "contrapposto", StandingLeg = "L", Landmarks = new(marks), PlacementErrorMm = 0.5 }).Findings.Where(f => f.Rule == "F-tilt");
+        var wrong = Judge
+            .Figure(
+                new()
+                {
+                    Pose = "contrapposto",
+                    StandingLeg = "L",
+                    Landmarks = new(marks),
+                    PlacementErrorMm = 0.5,
+                }
+            )
+            .Findings.Where(f => f.Rule == "F-tilt");
         Assert.Contains(wrong, f => f.Verdict == Verdict.Outside);
     }
 
     [Fact]
     public void A_rule_without_its_landmarks_is_not_seen_and_names_them()
     {
-        var f = Judge.Figure(Ask("academic", new() { ["crown"] = new(0, 0), ["chin"] = new(0, 70) })).Findings.Single(f => f.Rule == "F-heads");
+        var f = Judge
+            .Figure(Ask("academic", new() { ["crown"] = new(0, 0), ["chin"] = new(0, 70) }))
+            .Findings.Single(f => f.Rule == "F-heads");
         Assert.Equal(Verdict.NotSeen, f.Verdict);
         Assert.Contains("sole", f.Says);
     }
@@ -245,12 +314,18 @@ public class JudgeTests
 
     [Theory]
     [InlineData("elbow"), InlineData("crowm")]
-    public void Unknown_landmarks_are_named(string id) => Assert.Equal("landmarks." + id, Assert.Throws<InputException>(() => new LandmarkSet([new(id, new(1, 1))])).Field);
+    public void Unknown_landmarks_are_named(string id) =>
+        Assert.Equal("landmarks." + id, Assert.Throws<InputException>(() => new LandmarkSet([new(id, new(1, 1))])).Field);
 
     [Fact]
     public void Proposed_landmarks_stand_between_crown_and_sole_with_the_canons_heads()
     {
-        var p = LandmarkProposal.From(new(200, 50), new Dictionary<string, Vec2> { ["sole.R"] = new(190, 550), ["sole.L"] = new(214, 550) }, 7.5, "standing");
+        var p = LandmarkProposal.From(
+            new(200, 50),
+            new Dictionary<string, Vec2> { ["sole.R"] = new(190, 550), ["sole.L"] = new(214, 550) },
+            7.5,
+            "standing"
+        );
         Assert.Equal(500 / 7.5, p["chin"].Y - 50, 0);
         Assert.True(p.Count > 15);
         Assert.All(p.Values, v => Assert.InRange(v.Y, 50, 570));

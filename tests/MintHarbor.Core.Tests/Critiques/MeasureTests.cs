@@ -12,8 +12,28 @@ public class MeasureTests
 {
     private static LandmarkSet Marks => new(JudgeTests.Measured());
 
-    private static IEnumerable<Finding> Of(string rule, Dictionary<string, Vec2> m, string canon = "academic", string pose = "standing", string view = "front", PoseCard? card = null) =>
-        Judge.Figure(new() { Canon = canon, Pose = pose, View = view, StandingLeg = pose == "contrapposto" ? "R" : null, Landmarks = new(m), PlacementErrorMm = 0.3, PoseCard = card }).Findings.Where(f => f.Rule == rule);
+    private static IEnumerable<Finding> Of(
+        string rule,
+        Dictionary<string, Vec2> m,
+        string canon = "academic",
+        string pose = "standing",
+        string view = "front",
+        PoseCard? card = null
+    ) =>
+        Judge
+            .Figure(
+                new()
+                {
+                    Canon = canon,
+                    Pose = pose,
+                    View = view,
+                    StandingLeg = pose == "contrapposto" ? "R" : null,
+                    Landmarks = new(m),
+                    PlacementErrorMm = 0.3,
+                    PoseCard = card,
+                }
+            )
+            .Findings.Where(f => f.Rule == rule);
 
     [Theory]
     [InlineData(1.0), InlineData(0.4), InlineData(2.5)]
@@ -48,7 +68,8 @@ public class MeasureTests
 
     [Theory]
     [InlineData(0.0, 0.0), InlineData(1.0, 0.0114)]
-    public void Without_placement_error_nothing_is_uncertain(double sigma, double least) => Assert.True(new FigureMeasures(Marks, null).Heads().Sigma(Marks, sigma) >= least);
+    public void Without_placement_error_nothing_is_uncertain(double sigma, double least) =>
+        Assert.True(new FigureMeasures(Marks, null).Heads().Sigma(Marks, sigma) >= least);
 
     [Fact]
     public void The_standing_leg_s_foot_counts_where_it_is_known()
@@ -77,7 +98,9 @@ public class MeasureTests
     {
         var m = JudgeTests.Measured();
         m["pubic"] += new Vec2(0, 30);
-        Assert.Contains(Of("F-spans", m), f => f.Verdict == Verdict.Outside && f.Part!.EndsWith("pit to pubic bone", StringComparison.Ordinal));
+        Assert.Contains(Of("F-spans", m), f =>
+            f.Verdict == Verdict.Outside && f.Part!.EndsWith("pit to pubic bone", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
@@ -135,7 +158,17 @@ public class MeasureTests
     [InlineData("seated"), InlineData("reclining"), InlineData("other")]
     public void Off_its_feet_the_canon_is_silent_and_the_card_still_speaks(string pose)
     {
-        var found = Judge.Figure(new() { Pose = pose, Landmarks = Marks, PlacementErrorMm = 0.3, PoseCard = new() { Heads = 7.0 } }).Findings;
+        var found = Judge
+            .Figure(
+                new()
+                {
+                    Pose = pose,
+                    Landmarks = Marks,
+                    PlacementErrorMm = 0.3,
+                    PoseCard = new() { Heads = 7.0 },
+                }
+            )
+            .Findings;
         Assert.All(found.Where(f => f.Against == Against.Canon), f => Assert.Equal(Verdict.DoesNotApply, f.Verdict));
         Assert.Equal(Verdict.Outside, found.Single(f => f.Rule == "F-heads").Verdict);
     }
@@ -155,12 +188,23 @@ public class MeasureTests
     [InlineData("heads", 1.0), InlineData("heads", 20), InlineData("shoulders", 9), InlineData("pitToSole", 40)]
     public void A_card_refuses_what_no_pencil_reads(string field, double value)
     {
-        var card = field switch { "heads" => new PoseCard { Heads = value }, "shoulders" => new() { Shoulders = value }, _ => new() { PitToSole = value } };
+        var card = field switch
+        {
+            "heads" => new PoseCard { Heads = value },
+            "shoulders" => new() { Shoulders = value },
+            _ => new() { PitToSole = value },
+        };
         Assert.Equal("poseCard." + field, Assert.Throws<InputException>(() => card.Checked()).Field);
     }
 
     [Theory]
-    [InlineData(7.5, 7.5, 1, true), InlineData(7.5, 7.605, 2, true), InlineData(7.5, 7.725, 3, true), InlineData(7.5, 7.735, 4, false), InlineData(7.5, 7.0, 7, false)]
+    [
+        InlineData(7.5, 7.5, 1, true),
+        InlineData(7.5, 7.605, 2, true),
+        InlineData(7.5, 7.725, 3, true),
+        InlineData(7.5, 7.735, 4, false),
+        InlineData(7.5, 7.0, 7, false)
+    ]
     public void Readings_apart_are_rounded_up_so_that_what_is_said_stays_true(double card, double own, int within, bool same)
     {
         var a = new PoseCard { Heads = card, PitToSole = 6 }.Against(new PoseCard { Heads = own, Shoulders = 3 })!;
@@ -174,7 +218,12 @@ public class MeasureTests
         Assert.Contains("pelvis", Assert.Throws<InputException>(() => new PoseCard { DirectionsHours = new(Pelvis: 14) }.Checked()).Field);
         Assert.Throws<InputException>(() => new PoseCard { Plumbs = [new("pit", "nowhere", 0)] }.Checked());
         Assert.Throws<InputException>(() => new PoseCard { Plumbs = [new("pit", "sole.L", 12)] }.Checked());
-        Assert.Equal(2, new PoseCard { Heads = 7.5, PitToSole = 6 }.Checked().RatiosRead);
+        Assert.Equal(
+            2,
+            new PoseCard { Heads = 7.5, PitToSole = 6 }
+                .Checked()
+                .RatiosRead
+        );
     }
 
     [Fact]
@@ -191,7 +240,8 @@ public class MeasureTests
     public void A_head_drawn_so_much_too_large_is_measured_so_much_too_large(double scale)
     {
         var paper = Core.Courses.PaperSize.Find("18x24in")!;
-        LandmarkSet Draw(double s) => new(SimulatedHand.Draw("stand-male-0", paper, 480, new(HeadScale: s), 0.5, 1).Landmarks.Where(l => LandmarkIds.Exists(l.Key)));
+        LandmarkSet Draw(double s) =>
+            new(SimulatedHand.Draw("stand-male-0", paper, 480, new(HeadScale: s), 0.5, 1).Landmarks.Where(l => LandmarkIds.Exists(l.Key)));
         double PitToSole(LandmarkSet l) => new FigureMeasures(l, null).PitTo("pit to sole", "sole").Value(l);
         Assert.Equal(scale, PitToSole(Draw(1)) / PitToSole(Draw(scale)), 0.005);
     }
@@ -202,7 +252,8 @@ public class MeasureTests
         Assert.True(StudioViews.All.Count >= 40);
         foreach (var v in StudioViews.All)
         {
-            if (!v.IsHead) Assert.NotEmpty(v.Mass);
+            if (!v.IsHead)
+                Assert.NotEmpty(v.Mass);
             Assert.True(v.Line.Length > 1000 || v.Strokes is { Count: > 20 }, v.Id);
             foreach (var id in v.Landmarks.Keys)
             {
@@ -216,11 +267,13 @@ public class MeasureTests
     [Fact]
     public void Left_and_right_have_each_other_and_the_bench_asks_for_what_the_rules_want()
     {
-        foreach (var (id, _) in LandmarkIds.All) Assert.True(LandmarkIds.Exists(LandmarkIds.Mirror(id)), id);
+        foreach (var (id, _) in LandmarkIds.All)
+            Assert.True(LandmarkIds.Exists(LandmarkIds.Mirror(id)), id);
         Assert.Equal("sole.L", LandmarkIds.Mirror("sole.R"));
         Assert.Equal("crown", LandmarkIds.Mirror("crown"));
         Assert.Equal(LandmarkIds.BenchOrder.Count, LandmarkIds.BenchOrder.Distinct().Count());
-        foreach (var id in new FigureMeasures(Marks, null).Heads().Needs) Assert.Contains(id, LandmarkIds.BenchOrder);
+        foreach (var id in new FigureMeasures(Marks, null).Heads().Needs)
+            Assert.Contains(id, LandmarkIds.BenchOrder);
     }
 
     [Theory]

@@ -7,7 +7,9 @@ namespace MintHarbor.Core.Tests.Figure;
 /// <summary>Files of the figure: what is wrong in one is said once, with the file and the line or key.</summary>
 public sealed class FigureFileTests
 {
-    private static readonly string Tables = FigureFile.Resource("figure/body"), Bodies = FigureFile.Resource("figure/bodies"), Poses = FigureFile.Resource("figure/poses");
+    private static readonly string Tables = FigureFile.Resource("figure/body"),
+        Bodies = FigureFile.Resource("figure/bodies"),
+        Poses = FigureFile.Resource("figure/poses");
 
     private static FigureFileException Fails(Action read) => Assert.Throws<FigureFileException>(read);
 
@@ -18,7 +20,8 @@ public sealed class FigureFileTests
         Assert.True(FigureCatalogue.Poses.Count >= 24);
         Assert.True(FigureCatalogue.Bodies.Count >= 8);
         Assert.All(FigureCatalogue.Bodies, b => Assert.InRange(b.Stature, 150, 200));
-        foreach (var build in new[] { "male", "female" }) Assert.True(FigureCatalogue.Bodies.Count(b => b.Build == build) >= 4);
+        foreach (var build in new[] { "male", "female" })
+            Assert.True(FigureCatalogue.Bodies.Count(b => b.Build == build) >= 4);
         Assert.Equal(Pose.Strains.Order(), FigureCatalogue.Poses.Select(p => p.Strain).Distinct().Order());
         Assert.Equal(82, FigureCatalogue.Body("male").Landmarks.Count);
         Assert.All(FigureCatalogue.Tables.Landmarks, l => Assert.False(string.IsNullOrWhiteSpace(l.Where)));
@@ -31,7 +34,12 @@ public sealed class FigureFileTests
         Assert.Equal("body.json", e.File);
         Assert.StartsWith("line ", e.Key);
         Assert.Contains("blendNaer", e.Message);
-        Assert.Contains("line ", Fails(() => Pose.ReadAll("poses.json", Poses.Replace("\"elbow\"", "\"elbwo\"", StringComparison.Ordinal), FigureCatalogue.Tables)).Key);
+        Assert.Contains(
+            "line ",
+            Fails(() =>
+                Pose.ReadAll("poses.json", Poses.Replace("\"elbow\"", "\"elbwo\"", StringComparison.Ordinal), FigureCatalogue.Tables)
+            ).Key
+        );
         Assert.Contains("line ", Fails(() => FigureTables.Read("body.json", Tables[..^40])).Key);
     }
 
@@ -48,7 +56,12 @@ public sealed class FigureFileTests
     }
 
     [Theory]
-    [InlineData("\"thorax\": {\"side\": -9, \"twist\": 8, \"flex\": 2}", "\"thorax\": {\"side\": -59, \"twist\": 8, \"flex\": 2}", "contrapposto.joints.thorax.side", "-20° to 20°")]
+    [InlineData(
+        "\"thorax\": {\"side\": -9, \"twist\": 8, \"flex\": 2}",
+        "\"thorax\": {\"side\": -59, \"twist\": 8, \"flex\": 2}",
+        "contrapposto.joints.thorax.side",
+        "-20° to 20°"
+    )]
     [InlineData("\"fore.L\": {\"flex\": 14}", "\"fore.L\": {\"bend\": 14}", "stand.joints.fore.L.bend", "flex")]
     [InlineData("\"fore.L\": {\"flex\": 14}", "\"foer.L\": {\"flex\": 14}", "stand.joints.foer.L", "there is no such joint")]
     [InlineData("\"strain\": \"standing\"", "\"strain\": \"stand\"", "stand.strain", "lying, seated")]
@@ -77,17 +90,23 @@ public sealed class FigureFileTests
     [Fact]
     public void The_schemas_are_those_of_the_files()
     {
-        foreach (var (name, schema) in new[]
-        {
-            ("figure-body", FigureFile.Schema<FigureTables>("Tables of the studio figure")), ("figure-bodies", FigureFile.Schema<BodyRow[]>("Bodies of the studio figure")), ("figure-poses", FigureFile.Schema<Pose[]>("Poses of the studio figure")),
-            ("head", FigureFile.Schema<HeadTables>("Table of the studio head")),
-        })
+        foreach (
+            var (name, schema) in new[]
+            {
+                ("figure-body", FigureFile.Schema<FigureTables>("Tables of the studio figure")),
+                ("figure-bodies", FigureFile.Schema<BodyRow[]>("Bodies of the studio figure")),
+                ("figure-poses", FigureFile.Schema<Pose[]>("Poses of the studio figure")),
+                ("head", FigureFile.Schema<HeadTables>("Table of the studio head")),
+            }
+        )
         {
             var dir = new DirectoryInfo(AppContext.BaseDirectory);
-            while (!File.Exists(Path.Combine(dir.FullName, "MintHarbor.slnx"))) dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
+            while (!File.Exists(Path.Combine(dir.FullName, "MintHarbor.slnx")))
+                dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
             var file = Path.Combine(dir.FullName, "docs", "formats", name + ".schema.json");
             var text = schema.ToJsonString(new() { WriteIndented = true }).ReplaceLineEndings("\n") + "\n";
-            if (Environment.GetEnvironmentVariable("HARBOR_WRITE_SCHEMAS") == "1") File.WriteAllText(file, text);
+            if (Environment.GetEnvironmentVariable("HARBOR_WRITE_SCHEMAS") == "1")
+                File.WriteAllText(file, text);
             Assert.Equal(text, File.ReadAllText(file));
         }
     }
@@ -95,18 +114,24 @@ public sealed class FigureFileTests
     [Fact]
     public void A_pose_comes_back_from_its_own_text()
     {
-        foreach (var p in FigureCatalogue.Poses) Assert.Equal(p.ToJson(), Pose.Read(p.ToJson(), FigureCatalogue.Tables).ToJson());
+        foreach (var p in FigureCatalogue.Poses)
+            Assert.Equal(p.ToJson(), Pose.Read(p.ToJson(), FigureCatalogue.Tables).ToJson());
     }
 
     [Fact]
     public void A_pose_mirrored_twice_is_itself()
     {
-        foreach (var p in FigureCatalogue.Poses) Assert.Equal(StudioFigure.Key(Sorted(p)), StudioFigure.Key(Sorted(p.Mirrored().Mirrored())));
+        foreach (var p in FigureCatalogue.Poses)
+            Assert.Equal(StudioFigure.Key(Sorted(p)), StudioFigure.Key(Sorted(p.Mirrored().Mirrored())));
 
-        static Pose Sorted(Pose p) => p with
-        {
-            Joints = p.Joints.OrderBy(j => j.Key, StringComparer.Ordinal).ToDictionary(j => j.Key, j => j.Value.OrderBy(a => a.Key, StringComparer.Ordinal).ToDictionary()),
-            Feet = p.Feet?.OrderBy(f => f.Key).ToDictionary(), Hands = p.Hands?.OrderBy(f => f.Key).ToDictionary(),
-        };
+        static Pose Sorted(Pose p) =>
+            p with
+            {
+                Joints = p
+                    .Joints.OrderBy(j => j.Key, StringComparer.Ordinal)
+                    .ToDictionary(j => j.Key, j => j.Value.OrderBy(a => a.Key, StringComparer.Ordinal).ToDictionary()),
+                Feet = p.Feet?.OrderBy(f => f.Key).ToDictionary(),
+                Hands = p.Hands?.OrderBy(f => f.Key).ToDictionary(),
+            };
     }
 }

@@ -13,9 +13,13 @@ public sealed class FigureModelTests
     private static readonly StudioFigure Studio = new(200L << 20);
     private static readonly Drapery Bare = Drapery.For(false, false);
 
-    private static FigureModel Model(string body, string pose, float step = StudioFigure.Coarse) => Studio.Model(body, FigureCatalogue.Pose(pose), Bare, step);
+    private static FigureModel Model(string body, string pose, float step = StudioFigure.Coarse) =>
+        Studio.Model(body, FigureCatalogue.Pose(pose), Bare, step);
 
-    private static readonly Pose Rest = Pose.Read("""{"id":"rest","name":"Rest","strain":"standing","level":"beginner","purposes":[],"parts":[],"support":"","trouble":"","root":{},"joints":{"fore.L":{"flex":4},"fore.R":{"flex":4}}}""", FigureCatalogue.Tables);
+    private static readonly Pose Rest = Pose.Read(
+        """{"id":"rest","name":"Rest","strain":"standing","level":"beginner","purposes":[],"parts":[],"support":"","trouble":"","root":{},"joints":{"fore.L":{"flex":4},"fore.R":{"flex":4}}}""",
+        FigureCatalogue.Tables
+    );
 
     /// <summary>Heights over stature: Drillis and Contini 1966 as reproduced by Winter (published; values from memory).</summary>
     [Theory]
@@ -27,10 +31,19 @@ public sealed class FigureModelTests
         double Joint(string bone) => m.Skeleton.Joint[m.Skeleton.Body.BoneIndex(bone)].Y / 100;
         var rows = new[]
         {
-            ("eye", Mark("eye.L"), 0.936), ("chin", Mark("chin"), 0.870), ("shoulder", Mark("acromion.L"), 0.818), ("elbow", Joint("fore.L"), 0.630), ("hip", Joint("hip.L"), 0.530),
-            ("wrist", Joint("hand.L"), 0.485), ("fingertip", Mark("fingertip.L"), 0.377), ("knee", Joint("knee.L"), 0.285), ("ankle", Joint("foot.L"), 0.039),
+            ("eye", Mark("eye.L"), 0.936),
+            ("chin", Mark("chin"), 0.870),
+            ("shoulder", Mark("acromion.L"), 0.818),
+            ("elbow", Joint("fore.L"), 0.630),
+            ("hip", Joint("hip.L"), 0.530),
+            ("wrist", Joint("hand.L"), 0.485),
+            ("fingertip", Mark("fingertip.L"), 0.377),
+            ("knee", Joint("knee.L"), 0.285),
+            ("ankle", Joint("foot.L"), 0.039),
         };
-        Assert.All(rows, r => Assert.True(Math.Abs(r.Item2 - r.Item3) < 0.007, $"{r.Item1} at {r.Item2:0.000} of stature, published {r.Item3:0.000}"));
+        Assert.All(rows, r =>
+            Assert.True(Math.Abs(r.Item2 - r.Item3) < 0.007, $"{r.Item1} at {r.Item2:0.000} of stature, published {r.Item3:0.000}")
+        );
         // Upright, the whole body's centre lies at 0.55 to 0.58 of stature (Winter; from memory).
         Assert.InRange(m.Skeleton.CentreOfMass.Y, 54, 58);
     }
@@ -41,7 +54,10 @@ public sealed class FigureModelTests
     {
         Assert.Equal(1, FigureCatalogue.Body("male").Masses.Sum(m => m.Share), 3);
         var t = FigureCatalogue.Tables.Masses.ToDictionary(m => m.Id, m => m.Share);
-        Assert.Equal([0.081f, 0.028f, 0.016f, 0.006f, 0.100f, 0.0465f, 0.0145f], new[] { t["head"], t["arm.L"], t["fore.L"], t["hand.L"], t["hip.L"], t["knee.L"], t["foot.L"] });
+        Assert.Equal(
+            [0.081f, 0.028f, 0.016f, 0.006f, 0.100f, 0.0465f, 0.0145f],
+            new[] { t["head"], t["arm.L"], t["fore.L"], t["hand.L"], t["hip.L"], t["knee.L"], t["foot.L"] }
+        );
         Assert.Equal(0.497f, t["thorax"] + t["lumbar"] + t["pelvis"], 3);
     }
 
@@ -60,7 +76,8 @@ public sealed class FigureModelTests
         var bodies = FigureCatalogue.Bodies;
         var n = 0;
         // Every pose once, every body at least twice.
-        foreach (var p in FigureCatalogue.Poses) data.Add(bodies[n++ % bodies.Count].Id, p.Id);
+        foreach (var p in FigureCatalogue.Poses)
+            data.Add(bodies[n++ % bodies.Count].Id, p.Id);
         return data;
     }
 
@@ -70,14 +87,16 @@ public sealed class FigureModelTests
     {
         var m = Model(body, pose);
         Assert.True(m.Stance.OutOfReach <= 0.6, $"a hand or foot is {m.Stance.OutOfReach:0.00} short of its place");
-        if (m.Stance.BalanceMargin is { } margin) Assert.True(margin > 0, $"its weight lies {-margin:0.0} outside its feet");
+        if (m.Stance.BalanceMargin is { } margin)
+            Assert.True(margin > 0, $"its weight lies {-margin:0.0} outside its feet");
         Assert.InRange(m.Mesh.Places.Min(p => p.Y), -0.35, 0.35);
         var edges = new Dictionary<(int, int), int>();
         for (var i = 0; i < m.Mesh.Triangles.Length; i += 3)
         {
             for (var k = 0; k < 3; k++)
             {
-                int a = m.Mesh.Triangles[i + k], b = m.Mesh.Triangles[i + ((k + 1) % 3)];
+                int a = m.Mesh.Triangles[i + k],
+                    b = m.Mesh.Triangles[i + ((k + 1) % 3)];
                 var key = a < b ? (a, b) : (b, a);
                 edges[key] = edges.GetValueOrDefault(key) + 1;
             }
@@ -95,12 +114,17 @@ public sealed class FigureModelTests
             var camera = SeatCamera.Fit(new(azimuth), m.MetresPerUnit, 480, 720, m.Places);
             var depth = new DepthPicture(camera, [m.Mesh, .. m.Solids.Select(s => s.Mesh)]);
             var view = StudioFigure.View(m, new(azimuth), FigureViewKind.Mass);
-            foreach (var l in m.Landmarks.Where(l => view.Landmarks[l.Id].Visible && Vector3.Dot(l.Normal, Vector3.Normalize(camera.Eye - l.Place)) > 0.25f))
+            foreach (
+                var l in m.Landmarks.Where(l =>
+                    view.Landmarks[l.Id].Visible && Vector3.Dot(l.Normal, Vector3.Normalize(camera.Eye - l.Place)) > 0.25f
+                )
+            )
             {
                 var p = camera.Project(l.Place);
                 var best = float.MaxValue;
                 for (var j = -2; j <= 2; j++)
-                    for (var i = -2; i <= 2; i++) best = MathF.Min(best, MathF.Abs(depth.DepthAt(p.X + i, p.Y + j) - p.Z));
+                for (var i = -2; i <= 2; i++)
+                    best = MathF.Min(best, MathF.Abs(depth.DepthAt(p.X + i, p.Y + j) - p.Z));
                 Assert.True(best < 1.3, $"{l.Id} from {azimuth}°: {best:0.00} from the depth picture");
             }
             var pixels = Enumerable.Range(0, depth.Triangle.Length).Count(depth.IsFigure);
@@ -117,8 +141,15 @@ public sealed class FigureModelTests
         var a = StudioFigure.View(one, new(azimuth), FigureViewKind.Mass);
         var b = StudioFigure.View(other, new(-azimuth), FigureViewKind.Mass);
         // Blends are folded left before right: where two forms meet that is a pixel or two.
-        Assert.All(a.Landmarks.Where(l => l.Value.Visible && !one.Landmark(l.Key).Buried && !other.Landmark(Sides.Other(l.Key)).Buried), l =>
-            Assert.True(Math.Abs(480 - l.Value.At.X - b.Landmarks[Sides.Other(l.Key)].At.X) < 4 && Math.Abs(l.Value.At.Y - b.Landmarks[Sides.Other(l.Key)].At.Y) < 4, $"{l.Key} {l.Value.At} {b.Landmarks[Sides.Other(l.Key)].At}"));
+        Assert.All(
+            a.Landmarks.Where(l => l.Value.Visible && !one.Landmark(l.Key).Buried && !other.Landmark(Sides.Other(l.Key)).Buried),
+            l =>
+                Assert.True(
+                    Math.Abs(480 - l.Value.At.X - b.Landmarks[Sides.Other(l.Key)].At.X) < 4
+                        && Math.Abs(l.Value.At.Y - b.Landmarks[Sides.Other(l.Key)].At.Y) < 4,
+                    $"{l.Key} {l.Value.At} {b.Landmarks[Sides.Other(l.Key)].At}"
+                )
+        );
         Assert.True(one.Landmarks.Count(l => l.Buried) < 16);
         Assert.InRange(MassView.Area(a.Mass) / MassView.Area(b.Mass), 0.995, 1.005);
     }
@@ -131,12 +162,35 @@ public sealed class FigureModelTests
         var seat = new Seat(33, 2.7, 1.42);
         var camera = SeatCamera.Fit(seat, m.MetresPerUnit, 480, 720, m.Places);
         var marks = m.Landmarks.ToList();
-        Vector3 r = camera.Right, d = -Vector3.UnitY, f = camera.Forward;
-        using var rotation = Mat.FromArray(new double[,] { { r.X, r.Y, r.Z }, { d.X, d.Y, d.Z }, { f.X, f.Y, f.Z } });
+        Vector3 r = camera.Right,
+            d = -Vector3.UnitY,
+            f = camera.Forward;
+        using var rotation = Mat.FromArray(
+            new double[,]
+            {
+                { r.X, r.Y, r.Z },
+                { d.X, d.Y, d.Z },
+                { f.X, f.Y, f.Z },
+            }
+        );
         using var rvec = new Mat();
         Cv2.Rodrigues(rotation, rvec);
-        using var tvec = Mat.FromArray(new double[,] { { -Vector3.Dot(r, camera.Eye) }, { -Vector3.Dot(d, camera.Eye) }, { -Vector3.Dot(f, camera.Eye) } });
-        using var k = Mat.FromArray(new double[,] { { camera.Focal, 0, camera.CentreX }, { 0, camera.Focal, camera.CentreY }, { 0, 0, 1 } });
+        using var tvec = Mat.FromArray(
+            new double[,]
+            {
+                { -Vector3.Dot(r, camera.Eye) },
+                { -Vector3.Dot(d, camera.Eye) },
+                { -Vector3.Dot(f, camera.Eye) },
+            }
+        );
+        using var k = Mat.FromArray(
+            new double[,]
+            {
+                { camera.Focal, 0, camera.CentreX },
+                { 0, camera.Focal, camera.CentreY },
+                { 0, 0, 1 },
+            }
+        );
         using var none = new Mat();
         using var points = Mat.FromArray(marks.Select(l => new Point3f(l.Place.X, l.Place.Y, l.Place.Z)).ToArray());
         using var seen = new Mat();
@@ -155,16 +209,27 @@ public sealed class FigureModelTests
         var field = new SurfaceField(Skeleton.Solve(FigureCatalogue.Body("female"), FigureCatalogue.Pose("contrapposto")), garment);
         var all = field.All;
         var random = new Core.Geometry.SeededRandom(4);
-        Span<float> x = stackalloc float[8], y = stackalloc float[8], z = stackalloc float[8];
+        Span<float> x = stackalloc float[8],
+            y = stackalloc float[8],
+            z = stackalloc float[8];
         for (var n = 0; n < 120; n++)
         {
-            for (var i = 0; i < 8; i++) (x[i], y[i], z[i]) = ((float)random.Between(-22, 22), (float)random.Between(1, 100), (float)random.Between(-12, 12));
-            var eight = field.Evaluate(Vector256.Create<float>(x), Vector256.Create<float>(y), Vector256.Create<float>(z), all, true, out var form);
+            for (var i = 0; i < 8; i++)
+                (x[i], y[i], z[i]) = ((float)random.Between(-22, 22), (float)random.Between(1, 100), (float)random.Between(-12, 12));
+            var eight = field.Evaluate(
+                Vector256.Create<float>(x),
+                Vector256.Create<float>(y),
+                Vector256.Create<float>(z),
+                all,
+                true,
+                out var form
+            );
             for (var i = 0; i < 8; i++)
             {
                 var one = field.Evaluate(new(x[i], y[i], z[i]), all, out var nearest);
                 Assert.Equal(one, eight[i], 2e-2f * (1 + MathF.Abs(one)));
-                if (MathF.Abs(one) < 0.5f) Assert.Equal(nearest < 0, form[i] < 0);
+                if (MathF.Abs(one) < 0.5f)
+                    Assert.Equal(nearest < 0, form[i] < 0);
             }
         }
     }
@@ -180,7 +245,8 @@ public sealed class FigureModelTests
         {
             var p = new Vector3((float)random.Between(-20, 20), (float)random.Between(0, 60), (float)random.Between(-20, 25));
             var whole = field.Evaluate(p, all, out _);
-            if (MathF.Abs(whole) > 0.3f) continue;
+            if (MathF.Abs(whole) > 0.3f)
+                continue;
             var near = list.AsSpan(0, field.Cull(p, 1, all, list));
             Assert.Equal(whole, field.Evaluate(p, near, out _), 0.04f);
         }
@@ -194,7 +260,8 @@ public sealed class FigureModelTests
         foreach (var (bone, angles) in pose.Joints)
         {
             var index = s.Body.BoneIndex(bone);
-            foreach (var a in s.Body.Bones[index].Angles) Assert.Equal(angles.GetValueOrDefault(a.Angle), s.Angle(index, a), 0.05);
+            foreach (var a in s.Body.Bones[index].Angles)
+                Assert.Equal(angles.GetValueOrDefault(a.Angle), s.Angle(index, a), 0.05);
         }
     }
 }

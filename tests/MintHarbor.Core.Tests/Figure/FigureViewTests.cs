@@ -10,7 +10,8 @@ public sealed class FigureViewTests
 {
     private static readonly StudioFigure Studio = new(120L << 20);
 
-    private static FigureModel Model(string pose, bool minors = false, bool garment = false, string body = "male") => Studio.Model(body, FigureCatalogue.Pose(pose), Drapery.For(minors, garment), StudioFigure.Coarse);
+    private static FigureModel Model(string pose, bool minors = false, bool garment = false, string body = "male") =>
+        Studio.Model(body, FigureCatalogue.Pose(pose), Drapery.For(minors, garment), StudioFigure.Coarse);
 
     [Fact]
     public void Minors_never_get_the_figure_undraped()
@@ -21,8 +22,13 @@ public sealed class FigureViewTests
         var m = Model("stand", minors: true);
         Assert.True(m.Clothed);
         // Cloth covers hip, chest and back, and leaves hands, feet and face bare.
-        bool Cloth(string id) => m.Mesh.Form[Enumerable.Range(0, m.Mesh.Places.Length).MinBy(i => Vector3.DistanceSquared(m.Mesh.Places[i], m.Landmark(id).Place))] < 0;
-        Assert.All(new[] { "pubic", "crotch", "nipple.L", "nipple.R", "buttock.L", "navel", "asis.R", "sternumend" }, id => Assert.True(Cloth(id), id));
+        bool Cloth(string id) =>
+            m.Mesh.Form[
+                Enumerable.Range(0, m.Mesh.Places.Length).MinBy(i => Vector3.DistanceSquared(m.Mesh.Places[i], m.Landmark(id).Place))
+            ] < 0;
+        Assert.All(new[] { "pubic", "crotch", "nipple.L", "nipple.R", "buttock.L", "navel", "asis.R", "sternumend" }, id =>
+            Assert.True(Cloth(id), id)
+        );
         Assert.All(new[] { "chin", "nosetip", "wrist.L", "kneetop.R", "toe.L" }, id => Assert.False(Cloth(id), id));
         // The type offers no other way to make one, and what nobody decided is clothed.
         Assert.True(default(Drapery).Clothed);
@@ -62,12 +68,33 @@ public sealed class FigureViewTests
         foreach (var stroke in props)
         {
             // A place deep inside the figure: every pixel within three of it shows the figure.
-            var along = Enumerable.Range(1, stroke.Places.Length - 1).SelectMany(k => Enumerable.Range(0, 1 + (int)Vector2.Distance(stroke.Places[k - 1], stroke.Places[k])).Select(s => Vector2.Lerp(stroke.Places[k - 1], stroke.Places[k], s / (1 + Vector2.Distance(stroke.Places[k - 1], stroke.Places[k])))));
-            var through = along.Count(p => Enumerable.Range(-3, 7).All(j => Enumerable.Range(-3, 7).All(i =>
-            {
-                int x = (int)p.X + i, y = (int)p.Y + j;
-                return x >= 0 && y >= 0 && x < 480 && y < 720 && depth.IsFigure((y * 480) + x);
-            })));
+            var along = Enumerable
+                .Range(1, stroke.Places.Length - 1)
+                .SelectMany(k =>
+                    Enumerable
+                        .Range(0, 1 + (int)Vector2.Distance(stroke.Places[k - 1], stroke.Places[k]))
+                        .Select(s =>
+                            Vector2.Lerp(
+                                stroke.Places[k - 1],
+                                stroke.Places[k],
+                                s / (1 + Vector2.Distance(stroke.Places[k - 1], stroke.Places[k]))
+                            )
+                        )
+                );
+            var through = along.Count(p =>
+                Enumerable
+                    .Range(-3, 7)
+                    .All(j =>
+                        Enumerable
+                            .Range(-3, 7)
+                            .All(i =>
+                            {
+                                int x = (int)p.X + i,
+                                    y = (int)p.Y + j;
+                                return x >= 0 && y >= 0 && x < 480 && y < 720 && depth.IsFigure((y * 480) + x);
+                            })
+                    )
+            );
             Assert.Equal(0, through);
         }
     }
@@ -79,7 +106,12 @@ public sealed class FigureViewTests
         var v = StudioFigure.View(Model("contrapposto"), new(20), FigureViewKind.Tone, 160, 240, values, null, 1);
         var camera = SeatCamera.Fit(new(20), Model("contrapposto").MetresPerUnit, 160, 240, Model("contrapposto").Places);
         var depth = new DepthPicture(camera, Model("contrapposto").Mesh);
-        var inside = Enumerable.Range(0, v.Tone!.Values.Length).Where(depth.IsFigure).Select(i => MathF.Round(v.Tone.Values[i], 3)).Distinct().Count();
+        var inside = Enumerable
+            .Range(0, v.Tone!.Values.Length)
+            .Where(depth.IsFigure)
+            .Select(i => MathF.Round(v.Tone.Values[i], 3))
+            .Distinct()
+            .Count();
         Assert.InRange(inside, 2, values);
     }
 
@@ -104,13 +136,18 @@ public sealed class FigureViewTests
     {
         var m = Model("reach");
         var s = m.Skeleton;
-        Vector3 a = s.Joint[s.Body.BoneIndex("fore.L")], b = s.Joint[s.Body.BoneIndex("hand.L")], along = Vector3.Normalize(b - a);
+        Vector3 a = s.Joint[s.Body.BoneIndex("fore.L")],
+            b = s.Joint[s.Body.BoneIndex("hand.L")],
+            along = Vector3.Normalize(b - a);
         foreach (var azimuth in new[] { 0.0, 30, 75, 140 })
         {
             var (sin, cos) = Math.SinCos(azimuth * Math.PI / 180);
             var toEye = new Vector3((float)sin, 0, (float)cos);
             var expected = Math.Sqrt(1 - Math.Pow(Vector3.Dot(along, toEye), 2));
-            var seen = StudioFigure.View(m, new(azimuth, 20, 1.4), FigureViewKind.Mass, 480, 720).Limbs.First(l => l.Id == "forearm.L").Ratio;
+            var seen = StudioFigure
+                .View(m, new(azimuth, 20, 1.4), FigureViewKind.Mass, 480, 720)
+                .Limbs.First(l => l.Id == "forearm.L")
+                .Ratio;
             Assert.Equal(expected, seen, 0.04);
         }
     }
@@ -128,7 +165,13 @@ public sealed class FigureViewTests
     }
 
     [Theory]
-    [InlineData("pelvis 8° down on the left", "pelvis.side", 8), InlineData("Pelvis 8 up on the left", "pelvis.side", -8), InlineData("head 15 turned right", "head.twist", -15), InlineData("ribcage 10° forward", "thorax.flex", 10), InlineData("shoulders 6 down on the right", "thorax.side", -6)]
+    [
+        InlineData("pelvis 8° down on the left", "pelvis.side", 8),
+        InlineData("Pelvis 8 up on the left", "pelvis.side", -8),
+        InlineData("head 15 turned right", "head.twist", -15),
+        InlineData("ribcage 10° forward", "thorax.flex", 10),
+        InlineData("shoulders 6 down on the right", "thorax.side", -6)
+    ]
     public void Tilts_are_read_in_words(string words, string key, float value)
     {
         var change = Assert.Single(PoseEdit.FromWords(words, FigureCatalogue.Pose("stand")));
@@ -151,7 +194,13 @@ public sealed class FigureViewTests
         var tilted = Studio.Model("male", PoseEdit.Apply(m, [("pelvis.side", 9)]), Drapery.For(false, false), StudioFigure.Coarse);
         Assert.True(tilted.Landmark("asis.L").Place.Y < tilted.Landmark("asis.R").Place.Y - 1.2);
         var v = StudioFigure.View(tilted, new(0, 12), FigureViewKind.Mass);
-        Assert.Equal(9, Math.Atan2(v.Landmarks["asis.L"].At.Y - v.Landmarks["asis.R"].At.Y, v.Landmarks["asis.L"].At.X - v.Landmarks["asis.R"].At.X) * 180 / Math.PI, 1.5);
+        Assert.Equal(
+            9,
+            Math.Atan2(v.Landmarks["asis.L"].At.Y - v.Landmarks["asis.R"].At.Y, v.Landmarks["asis.L"].At.X - v.Landmarks["asis.R"].At.X)
+                * 180
+                / Math.PI,
+            1.5
+        );
     }
 
     [Fact]
@@ -159,14 +208,27 @@ public sealed class FigureViewTests
     {
         var m = Model("seated");
         var handles = PoseEdit.Handles(m).ToDictionary(h => h.Key);
-        var freed = Studio.Model("male", PoseEdit.Apply(m, [("arm.L.flex", (float)handles["arm.L.flex"].Value)]), Drapery.For(false, false), StudioFigure.Coarse);
+        var freed = Studio.Model(
+            "male",
+            PoseEdit.Apply(m, [("arm.L.flex", (float)handles["arm.L.flex"].Value)]),
+            Drapery.For(false, false),
+            StudioFigure.Coarse
+        );
         // Only what the joints' limits and whole degrees take away moves the hand.
-        Assert.True(Vector3.Distance(m.Landmark("wrist.L").Place, freed.Landmark("wrist.L").Place) < 6, $"{m.Landmark("wrist.L").Place} {freed.Landmark("wrist.L").Place}");
+        Assert.True(
+            Vector3.Distance(m.Landmark("wrist.L").Place, freed.Landmark("wrist.L").Place) < 6,
+            $"{m.Landmark("wrist.L").Place} {freed.Landmark("wrist.L").Place}"
+        );
         Assert.False(freed.Pose.Hands!.ContainsKey("L"));
     }
 
     [Theory]
-    [InlineData("thorax.twist:80", "-35 to 35"), InlineData("thorax.bend:8", "joint.angle"), InlineData("nonsense", "joint.angle:degrees"), InlineData("feet.L.y:3", "joint.angle")]
+    [
+        InlineData("thorax.twist:80", "-35 to 35"),
+        InlineData("thorax.bend:8", "joint.angle"),
+        InlineData("nonsense", "joint.angle:degrees"),
+        InlineData("feet.L.y:3", "joint.angle")
+    ]
     public void A_change_beyond_the_joint_is_refused(string edit, string accepted)
     {
         var e = Assert.Throws<InputException>(() => PoseEdit.Apply(Model("stand"), PoseEdit.Read(edit)));
@@ -177,22 +239,38 @@ public sealed class FigureViewTests
     public void Strain_is_read_off_the_figure()
     {
         var right = FigureCatalogue.Poses.Count(p => PoseEdit.Strain(Model(p.Id)).Strain == p.Strain);
-        Assert.True(right >= FigureCatalogue.Poses.Count * 0.85, $"{right} of {FigureCatalogue.Poses.Count} as in the catalogue: " + string.Join(", ", FigureCatalogue.Poses.Where(p => PoseEdit.Strain(Model(p.Id)).Strain != p.Strain).Select(p => $"{p.Id} {PoseEdit.Strain(Model(p.Id)).Strain}")));
+        Assert.True(
+            right >= FigureCatalogue.Poses.Count * 0.85,
+            $"{right} of {FigureCatalogue.Poses.Count} as in the catalogue: "
+                + string.Join(
+                    ", ",
+                    FigureCatalogue
+                        .Poses.Where(p => PoseEdit.Strain(Model(p.Id)).Strain != p.Strain)
+                        .Select(p => $"{p.Id} {PoseEdit.Strain(Model(p.Id)).Strain}")
+                )
+        );
     }
 
     [Fact]
     public void Models_are_kept_within_the_budget()
     {
         var studio = new StudioFigure(6 << 20);
-        foreach (var p in FigureCatalogue.Poses.Take(9)) studio.Model("male", p, Drapery.For(false, false), StudioFigure.Thumb);
+        foreach (var p in FigureCatalogue.Poses.Take(9))
+            studio.Model("male", p, Drapery.For(false, false), StudioFigure.Thumb);
         Assert.InRange(studio.BytesKept, 1, 6 << 20);
-        Assert.Same(studio.Model("male", FigureCatalogue.Poses[8], Drapery.For(false, false), StudioFigure.Thumb), studio.Model("male", FigureCatalogue.Poses[8], Drapery.For(false, false), StudioFigure.Thumb));
+        Assert.Same(
+            studio.Model("male", FigureCatalogue.Poses[8], Drapery.For(false, false), StudioFigure.Thumb),
+            studio.Model("male", FigureCatalogue.Poses[8], Drapery.For(false, false), StudioFigure.Thumb)
+        );
     }
 
     [Theory]
     [InlineData(0, 0.5, 1.5, "seat.distance"), InlineData(0, 3, 5, "seat.eyeHeight"), InlineData(double.NaN, 3, 1.5, "seat.azimuth")]
     public void An_impossible_seat_is_named(double azimuth, double distance, double eye, string field) =>
-        Assert.Equal(field, Assert.Throws<InputException>(() => StudioFigure.View(Model("stand"), new(azimuth, distance, eye), FigureViewKind.Line)).Field);
+        Assert.Equal(
+            field,
+            Assert.Throws<InputException>(() => StudioFigure.View(Model("stand"), new(azimuth, distance, eye), FigureViewKind.Line)).Field
+        );
 
     [Fact]
     public void The_line_of_action_ends_at_the_standing_foot()

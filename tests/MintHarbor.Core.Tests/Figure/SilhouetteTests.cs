@@ -24,11 +24,18 @@ public class SilhouetteTests
                     Assert.NotNull(Silhouettes.Find(pose.Id, clothed, second));
                     continue;
                 }
-                var drawn = Silhouette.Of(studio.Model(Silhouette.Seen(second).Body, pose, Drapery.For(clothed, clothed), StudioFigure.Coarse), second);
+                var drawn = Silhouette.Of(
+                    studio.Model(Silhouette.Seen(second).Body, pose, Drapery.For(clothed, clothed), StudioFigure.Coarse),
+                    second
+                );
                 all.Add(drawn);
-                if (write) continue;
+                if (write)
+                    continue;
                 var shipped = Silhouettes.Find(pose.Id, clothed, second)!;
-                Assert.True(Math.Abs(shipped.Width - drawn.Width) < 0.6 && Math.Abs(shipped.Height - drawn.Height) < 0.6, $"{pose.Id}: {shipped.Width} × {shipped.Height} shipped, {drawn.Width} × {drawn.Height} drawn");
+                Assert.True(
+                    Math.Abs(shipped.Width - drawn.Width) < 0.6 && Math.Abs(shipped.Height - drawn.Height) < 0.6,
+                    $"{pose.Id}: {shipped.Width} × {shipped.Height} shipped, {drawn.Width} × {drawn.Height} drawn"
+                );
             }
         }
         if (!write)
@@ -38,8 +45,12 @@ public class SilhouetteTests
             return;
         }
         var root = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(root.FullName, "MintHarbor.slnx"))) root = root.Parent!;
+        while (!File.Exists(Path.Combine(root.FullName, "MintHarbor.slnx")))
+            root = root.Parent!;
         var format = new JsonSerializerOptions(JsonSerializerDefaults.Web) { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
-        File.WriteAllText(Path.Combine(root.FullName, "src/MintHarbor.Core/Data/silhouettes.json"), "[\n" + string.Join(",\n", all.Select(s => JsonSerializer.Serialize(s, format))) + "\n]\n");
+        File.WriteAllText(
+            Path.Combine(root.FullName, "src/MintHarbor.Core/Data/silhouettes.json"),
+            "[\n" + string.Join(",\n", all.Select(s => JsonSerializer.Serialize(s, format))) + "\n]\n"
+        );
     }
 }

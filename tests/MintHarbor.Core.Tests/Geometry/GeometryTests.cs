@@ -26,7 +26,8 @@ public class GeometryTests
                 var q = Cv.Cv2.PerspectiveTransform([new Cv.Point2d(p.X, p.Y)], theirs)[0];
                 Assert.True((ours.Map(p) - new Vec2(q.X, q.Y)).Length < 0.1, $"{ours.Map(p)} against {q}");
             }
-            for (var i = 0; i < 4; i++) Assert.True((ours.Map(from[i]) - to[i]).Length < 1e-6);
+            for (var i = 0; i < 4; i++)
+                Assert.True((ours.Map(from[i]) - to[i]).Length < 1e-6);
         }
 
         static Cv.Point2f P(Vec2 v) => new((float)v.X, (float)v.Y);
@@ -39,12 +40,15 @@ public class GeometryTests
     [Fact]
     public void A_similarity_is_found_again_and_a_reflection_is_not_taken()
     {
-        Gen.Select(Gen.Double[0.2, 5], Gen.Double[-170, 170], Gen.Double[-500, 500], Gen.Double[-500, 500]).Sample((s, turn, x, y) =>
-        {
-            var known = new Similarity(s, turn, new(x, y), 0);
-            var found = Similarity.Fit([.. Skew.Select(p => (p, known.Map(p)))])!;
-            return Math.Abs(found.Scale - s) < 1e-6 && Math.Abs(found.TurnDegrees - turn) < 1e-6 && found.Residual < 1e-6;
-        });
+        Gen.Select(Gen.Double[0.2, 5], Gen.Double[-170, 170], Gen.Double[-500, 500], Gen.Double[-500, 500])
+            .Sample(
+                (s, turn, x, y) =>
+                {
+                    var known = new Similarity(s, turn, new(x, y), 0);
+                    var found = Similarity.Fit([.. Skew.Select(p => (p, known.Map(p)))])!;
+                    return Math.Abs(found.Scale - s) < 1e-6 && Math.Abs(found.TurnDegrees - turn) < 1e-6 && found.Residual < 1e-6;
+                }
+            );
         var mirrored = Similarity.Fit([.. Skew.Select(p => (p, new Vec2(-p.X, p.Y)))])!;
         Assert.True(mirrored.Residual > 100);
     }

@@ -6,8 +6,33 @@ namespace MintHarbor.Core.Tests.Geometry;
 
 public sealed class PathDistanceTests
 {
-    private static readonly Vec2[] A = [new(6.12, -7.67), new(7.38, -9.37), new(6.02, -10.02), new(-0.04, -10.71), new(-2.64, -0.74), new(-1.96, -1.8), new(-2.8, -3.81), new(-5.97, -4.98), new(-4.52, -5.69)];
-    private static readonly Vec2[] B = [new(3.87, 0.4), new(3.95, 5.04), new(5.58, 3.52), new(5.03, 5.14), new(10.84, 4.34), new(10.11, 7.34), new(7.45, 6.47), new(10.1, 8.21), new(10.37, 10.22), new(1.89, 13.28), new(-0.99, 8.28), new(-0.16, 10.38)];
+    private static readonly Vec2[] A =
+    [
+        new(6.12, -7.67),
+        new(7.38, -9.37),
+        new(6.02, -10.02),
+        new(-0.04, -10.71),
+        new(-2.64, -0.74),
+        new(-1.96, -1.8),
+        new(-2.8, -3.81),
+        new(-5.97, -4.98),
+        new(-4.52, -5.69),
+    ];
+    private static readonly Vec2[] B =
+    [
+        new(3.87, 0.4),
+        new(3.95, 5.04),
+        new(5.58, 3.52),
+        new(5.03, 5.14),
+        new(10.84, 4.34),
+        new(10.11, 7.34),
+        new(7.45, 6.47),
+        new(10.1, 8.21),
+        new(10.37, 10.22),
+        new(1.89, 13.28),
+        new(-0.99, 8.28),
+        new(-0.16, 10.38),
+    ];
 
     /// <summary>Recorded from SciPy 1.10.1, scipy.spatial.distance.directed_hausdorff on these places (reference library).</summary>
     [Fact]
@@ -24,8 +49,12 @@ public sealed class PathDistanceTests
         double Walk(int i, int j)
         {
             var d = (A[i] - B[j]).Length;
-            if (i == 0 && j == 0) return d;
-            var before = Math.Min(i > 0 ? Walk(i - 1, j) : double.MaxValue, Math.Min(j > 0 ? Walk(i, j - 1) : double.MaxValue, i > 0 && j > 0 ? Walk(i - 1, j - 1) : double.MaxValue));
+            if (i == 0 && j == 0)
+                return d;
+            var before = Math.Min(
+                i > 0 ? Walk(i - 1, j) : double.MaxValue,
+                Math.Min(j > 0 ? Walk(i, j - 1) : double.MaxValue, i > 0 && j > 0 ? Walk(i - 1, j - 1) : double.MaxValue)
+            );
             return Math.Max(before, d);
         }
         var frechet = PathDistance.Frechet(A, B);
@@ -56,8 +85,25 @@ public sealed class PathDistanceTests
             var truth = drill.Curves(item)[0];
             var head = item.Unit!.Length;
             Assert.Equal(0, drill.Apart(item, [truth]));
-            Assert.Equal(0, drill.Apart(item, [[.. truth.Reverse()]]));
-            Assert.Equal(0.5, drill.Apart(item, [[.. truth.Select(p => p + new Vec2(head / 2, 0))]]), 0.02);
+            Assert.Equal(
+                0,
+                drill.Apart(
+                    item,
+                    [
+                        [.. truth.Reverse()],
+                    ]
+                )
+            );
+            Assert.Equal(
+                0.5,
+                drill.Apart(
+                    item,
+                    [
+                        [.. truth.Select(p => p + new Vec2(head / 2, 0))],
+                    ]
+                ),
+                0.02
+            );
             // Its ends are the crown and the ankle that bears more.
             Assert.Equal(item.Asked.From, truth[0]);
             Assert.Equal(item.Asked.To, truth[^1]);

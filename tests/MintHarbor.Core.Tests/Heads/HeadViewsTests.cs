@@ -13,14 +13,19 @@ namespace MintHarbor.Core.Tests.Heads;
 public sealed class HeadViewsTests
 {
     private static readonly (string Sitter, double Turn, double Tilt)[] Wanted =
-        [.. from sitter in new[] { "classical", "long-nose", "wide-jaw", "close-eyes", "broad-nose", "high-forehead" } from view in new[] { (10.0, 0.0), (17.0, 8.0), (24.0, -6.0), (31.0, 0.0), (38.0, 10.0) } select (sitter, view.Item1, view.Item2)];
+    [
+        .. from sitter in new[] { "classical", "long-nose", "wide-jaw", "close-eyes", "broad-nose", "high-forehead" }
+        from view in new[] { (10.0, 0.0), (17.0, 8.0), (24.0, -6.0), (31.0, 0.0), (38.0, 10.0) }
+        select (sitter, view.Item1, view.Item2),
+    ];
 
     private static string Id(string sitter, double turn) => $"head-{sitter}-{turn.ToString(CultureInfo.InvariantCulture)}";
 
     private static DirectoryInfo Views()
     {
         var dir = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(dir.FullName, "MintHarbor.slnx"))) dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
+        while (!File.Exists(Path.Combine(dir.FullName, "MintHarbor.slnx")))
+            dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
         return new(Path.Combine(dir.FullName, "src", "MintHarbor.Core", "Data", "views"));
     }
 
@@ -34,8 +39,18 @@ public sealed class HeadViewsTests
             var drawn = StudioHead.View(studio.Model(sitter), new(turn, tilt), write ? FigureViewKind.Line : FigureViewKind.Mass);
             if (write)
             {
-                var text = new StringBuilder($"{{\n  \"id\": \"{Id(sitter, turn)}\", \"pose\": \"{StudioView.HeadAlone}\", \"body\": \"{sitter}\", \"clothed\": false, ").Append(CultureInfo.InvariantCulture, $"\"azimuth\": {turn}, \"width\": 480, \"height\": 600,\n  \"landmarks\": {{\n");
-                text.AppendJoin(",\n", drawn.Landmarks.Select(l => string.Create(CultureInfo.InvariantCulture, $"    \"{l.Key}\": [{l.Value.At.X:0.00}, {l.Value.At.Y:0.00}, {(l.Value.Visible ? 1 : 0)}]")));
+                var text = new StringBuilder(
+                    $"{{\n  \"id\": \"{Id(sitter, turn)}\", \"pose\": \"{StudioView.HeadAlone}\", \"body\": \"{sitter}\", \"clothed\": false, "
+                ).Append(CultureInfo.InvariantCulture, $"\"azimuth\": {turn}, \"width\": 480, \"height\": 600,\n  \"landmarks\": {{\n");
+                text.AppendJoin(
+                    ",\n",
+                    drawn.Landmarks.Select(l =>
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"    \"{l.Key}\": [{l.Value.At.X:0.00}, {l.Value.At.Y:0.00}, {(l.Value.Visible ? 1 : 0)}]"
+                        )
+                    )
+                );
                 text.Append("\n  },\n  \"mass\": \"\",\n  \"line\": ").Append(JsonSerializer.Serialize(drawn.LinePath())).Append("\n}\n");
                 File.WriteAllText(Path.Combine(Views().FullName, Id(sitter, turn) + ".json"), text.ToString());
                 continue;
@@ -45,7 +60,8 @@ public sealed class HeadViewsTests
             Assert.Equal(turn, shipped.Azimuth);
             Assert.True(shipped.Line.Length > 4000);
             // Found on the field and not on the mesh, they don't hang on its steps.
-            foreach (var (id, l) in drawn.Landmarks) Assert.True((l.At - shipped.At(id)!.Value).Length < 0.05, $"{shipped.Id}: {id}");
+            foreach (var (id, l) in drawn.Landmarks)
+                Assert.True((l.At - shipped.At(id)!.Value).Length < 0.05, $"{shipped.Id}: {id}");
         }
     }
 
@@ -58,7 +74,10 @@ public sealed class HeadViewsTests
         {
             var view = StudioViews.Get(item.ViewId);
             Assert.True(view.IsHead);
-            var (side, middle) = item.Ask.Contains("eye", StringComparison.Ordinal) ? ("eye-outer", "nose-root") : item.Ask.Contains("Wing", StringComparison.Ordinal) ? ("wing", "nosetip") : ("mouth-corner", "lip-slit");
+            var (side, middle) =
+                item.Ask.Contains("eye", StringComparison.Ordinal) ? ("eye-outer", "nose-root")
+                : item.Ask.Contains("Wing", StringComparison.Ordinal) ? ("wing", "nosetip")
+                : ("mouth-corner", "lip-slit");
             reliefs.Add(side);
             // Far is where the face looks to; read off the model and not off the picture.
             var m = Studio.Value.Model(view.Body);
@@ -95,21 +114,32 @@ public sealed class HeadViewsTests
             Vec2 At(string id) => item.Mirrored ? new(view.Width - view.At(id)!.Value.X, view.At(id)!.Value.Y) : view.At(id)!.Value;
             Vec2 Middle(IReadOnlyList<Vec2> ring) => new(ring.Average(p => p.X), ring.Average(p => p.Y));
             Assert.True((Middle(truth[0]) - Vec2.Mid(At("sternumend"), At("c7"))).Length < head * 0.8, item.ViewId);
-            Assert.True((Middle(truth[1]) - Vec2.Mid(At("pubic"), Vec2.Mid(At("iliac.L"), At("iliac.R")))).Length < head * 0.8, item.ViewId);
+            Assert.True(
+                (Middle(truth[1]) - Vec2.Mid(At("pubic"), Vec2.Mid(At("iliac.L"), At("iliac.R")))).Length < head * 0.8,
+                item.ViewId
+            );
             // The centre line off by a third of a head; the forms as they are.
             Assert.Equal(0.333, drill.Apart(item, [truth[0], truth[1], [.. truth[2].Select(p => p + new Vec2(head / 3, 0))]]), 0.02);
             // A ring with twice the breadth about its own middle overlaps by half.
             IReadOnlyList<Vec2> twice = [.. truth[0].Select(p => new Vec2((2 * p.X) - Middle(truth[0]).X, p.Y))];
             Assert.Equal(0.25, drill.Apart(item, [twice, truth[1], truth[2]]), 0.03);
         }
-        Assert.Throws<InputException>(() => drill.Apart(drill.Items(8, 0.5, 1, false)[0], [[new(0, 0), new(1, 1)]]));
+        Assert.Throws<InputException>(() =>
+            drill.Apart(
+                drill.Items(8, 0.5, 1, false)[0],
+                [
+                    [new(0, 0), new(1, 1)],
+                ]
+            )
+        );
     }
 
     /// <summary>Areas that need no program: squares shifted by half, one in another, apart; a ring drawn either way round.</summary>
     [Fact]
     public void Overlap_is_that_of_areas()
     {
-        static IReadOnlyList<Vec2> Square(double x, double y, double side) => [new(x, y), new(x + side, y), new(x + side, y + side), new(x, y + side)];
+        static IReadOnlyList<Vec2> Square(double x, double y, double side) =>
+            [new(x, y), new(x + side, y), new(x + side, y + side), new(x, y + side)];
         Assert.Equal(1 / 3.0, Polygons.Overlap(Square(0, 0, 10), Square(5, 0, 10)), 1e-6);
         Assert.Equal(1 / 4.0, Polygons.Overlap(Square(0, 0, 10), Square(2, 2, 5)), 0.003);
         Assert.Equal(0, Polygons.Overlap(Square(0, 0, 10), Square(20, 0, 10)));

@@ -13,7 +13,8 @@ public sealed class StudioHeadTests
     private static readonly StudioHead Studio = new(StudioHead.Coarse, 24);
     private static readonly Dictionary<string, float> Classical = HeadCatalogue.Tables.Canons[0].Levels;
 
-    private static LandmarkSet Marks(HeadModel m, HeadPose pose) => new(StudioHead.View(m, pose, FigureViewKind.Mass).Landmarks.Select(l => KeyValuePair.Create(l.Key, l.Value.At)));
+    private static LandmarkSet Marks(HeadModel m, HeadPose pose) =>
+        new(StudioHead.View(m, pose, FigureViewKind.Mass).Landmarks.Select(l => KeyValuePair.Create(l.Key, l.Value.At)));
 
     /// <summary>Level, from the front: eyes in the middle; thirds of the face equal; the mouth a third down from nose to chin; an eye between
     /// the eyes; wings under the inner corners; mouth corners under the irises; ears from brow to nose base; five eyes across the head
@@ -23,10 +24,13 @@ public sealed class StudioHeadTests
     {
         var m = Studio.Model();
         Vector3 At(string id) => m.Landmark(id).Place / HeadModel.PerHead;
-        float head = At("crown").Y - At("chin").Y, eye = At("eye-outer.L").X - At("eye-inner.L").X;
+        float head = At("crown").Y - At("chin").Y,
+            eye = At("eye-outer.L").X - At("eye-inner.L").X;
         Assert.Equal(0.5, (((At("eye-inner.L").Y + At("eye-outer.L").Y) / 2) - At("chin").Y) / head, 0.01);
         var face = At("hairline").Y - At("chin").Y;
-        Assert.All([At("hairline").Y - At("brow-mid.L").Y, At("brow-mid.L").Y - At("nosebase").Y, At("nosebase").Y - At("chin").Y], t => Assert.Equal(1 / 3.0, t / face, 0.01));
+        Assert.All([At("hairline").Y - At("brow-mid.L").Y, At("brow-mid.L").Y - At("nosebase").Y, At("nosebase").Y - At("chin").Y], t =>
+            Assert.Equal(1 / 3.0, t / face, 0.01)
+        );
         Assert.Equal(1 / 3.0, (At("nosebase").Y - At("lip-slit").Y) / (At("nosebase").Y - At("chin").Y), 0.01);
         Assert.Equal(1, 2 * At("eye-inner.L").X / eye, 0.03);
         Assert.Equal(At("eye-inner.L").X, At("wing.L").X, 0.01);
@@ -55,10 +59,18 @@ public sealed class StudioHeadTests
         foreach (var row in HeadCatalogue.Sitters)
         {
             var m = Studio.Model(row.Id);
-            var heights = new Dictionary<string, float> { ["noseBase"] = m.Landmark("nosebase").Place.Y, ["mouth"] = m.Landmark("lip-slit").Place.Y, ["brow"] = m.Landmark("brow-mid.L").Place.Y, ["hairline"] = m.Landmark("hairline").Place.Y };
-            foreach (var (level, y) in heights) Assert.Equal(row.Levels?.GetValueOrDefault(level, Classical[level]) ?? Classical[level], y / HeadModel.PerHead, 0.012);
+            var heights = new Dictionary<string, float>
+            {
+                ["noseBase"] = m.Landmark("nosebase").Place.Y,
+                ["mouth"] = m.Landmark("lip-slit").Place.Y,
+                ["brow"] = m.Landmark("brow-mid.L").Place.Y,
+                ["hairline"] = m.Landmark("hairline").Place.Y,
+            };
+            foreach (var (level, y) in heights)
+                Assert.Equal(row.Levels?.GetValueOrDefault(level, Classical[level]) ?? Classical[level], y / HeadModel.PerHead, 0.012);
             Assert.All(m.Landmarks.Where(l => LandmarkIds.Mirror(l.Id) == l.Id), l => Assert.Equal(0, l.Place.X, 0.02));
-            if (row.Id != "classical") Assert.Contains(m.Landmarks, l => Vector3.Distance(l.Place, classical.Landmark(l.Id).Place) > 0.9f);
+            if (row.Id != "classical")
+                Assert.Contains(m.Landmarks, l => Vector3.Distance(l.Place, classical.Landmark(l.Id).Place) > 0.9f);
         }
     }
 
@@ -70,7 +82,8 @@ public sealed class StudioHeadTests
     [InlineData("ear-small-and-high", "ear-base.L", "nosetip")]
     public void A_local_fault_stays_local(string fault, string moved, string stays)
     {
-        HeadModel right = Studio.Model(), wrong = Studio.Model(fault);
+        HeadModel right = Studio.Model(),
+            wrong = Studio.Model(fault);
         Assert.True(Vector3.Distance(right.Landmark(moved).Place, wrong.Landmark(moved).Place) > 1.2f);
         Assert.True(Vector3.Distance(right.Landmark(stays).Place, wrong.Landmark(stays).Place) < 2);
     }
@@ -83,9 +96,18 @@ public sealed class StudioHeadTests
         var flipped = 0;
         for (var i = 0; i < mesh.Triangles.Length; i += 3)
         {
-            int a = mesh.Triangles[i], b = mesh.Triangles[i + 1], c = mesh.Triangles[i + 2];
-            foreach (var (p, q) in new[] { (a, b), (b, c), (c, a) }) edges[(p, q)] = edges.GetValueOrDefault((p, q)) + 1;
-            if (Vector3.Dot(Vector3.Cross(mesh.Places[b] - mesh.Places[a], mesh.Places[c] - mesh.Places[a]), mesh.Normals[a] + mesh.Normals[b] + mesh.Normals[c]) < 0) flipped++;
+            int a = mesh.Triangles[i],
+                b = mesh.Triangles[i + 1],
+                c = mesh.Triangles[i + 2];
+            foreach (var (p, q) in new[] { (a, b), (b, c), (c, a) })
+                edges[(p, q)] = edges.GetValueOrDefault((p, q)) + 1;
+            if (
+                Vector3.Dot(
+                    Vector3.Cross(mesh.Places[b] - mesh.Places[a], mesh.Places[c] - mesh.Places[a]),
+                    mesh.Normals[a] + mesh.Normals[b] + mesh.Normals[c]
+                ) < 0
+            )
+                flipped++;
         }
         Assert.Equal(0, edges.Keys.Count(e => !edges.ContainsKey((e.Item2, e.Item1))));
         Assert.True(flipped < mesh.TriangleCount * 0.002, $"{flipped} of {mesh.TriangleCount} triangles are turned over");
@@ -97,7 +119,8 @@ public sealed class StudioHeadTests
     public void Turned_the_other_way_it_is_its_mirror(double turn)
     {
         var m = Studio.Model();
-        FigureView one = StudioHead.View(m, new(turn), FigureViewKind.Mass), other = StudioHead.View(m, new(-turn), FigureViewKind.Mass);
+        FigureView one = StudioHead.View(m, new(turn), FigureViewKind.Mass),
+            other = StudioHead.View(m, new(-turn), FigureViewKind.Mass);
         foreach (var (id, l) in one.Landmarks)
         {
             var mirror = other.Landmarks[LandmarkIds.Mirror(id)];
@@ -107,7 +130,12 @@ public sealed class StudioHeadTests
         // The outline is traced, so its loops may begin elsewhere: their area tells.
         Assert.Equal(Area(one), Area(other), Area(one) * 0.002);
 
-        static double Area(FigureView v) => Math.Abs(v.Mass.Sum(loop => loop.Select((p, i) => (p.X * loop[(i + 1) % loop.Count].Y) - (loop[(i + 1) % loop.Count].X * p.Y)).Sum() / 2));
+        static double Area(FigureView v) =>
+            Math.Abs(
+                v.Mass.Sum(loop =>
+                    loop.Select((p, i) => (p.X * loop[(i + 1) % loop.Count].Y) - (loop[(i + 1) % loop.Count].X * p.Y)).Sum() / 2
+                )
+            );
     }
 
     /// <summary>Far share of a pair is (1 − k·tan t)/2 by projection, at any tilt; k read off the model.</summary>
@@ -120,12 +148,14 @@ public sealed class StudioHeadTests
         foreach (var sitter in new[] { "classical", "long-nose", "narrow" })
         {
             var m = Studio.Model(sitter);
-            Vector3 left = m.Landmark(side + ".L").Place, mid = m.Landmark(middle).Place;
+            Vector3 left = m.Landmark(side + ".L").Place,
+                mid = m.Landmark(middle).Place;
             var k = (mid.Z - left.Z) / left.X;
             foreach (var (turn, tilt) in new[] { (10.0, 0.0), (20, 15), (35, -20) })
             {
                 var seen = Marks(m, new(turn, tilt));
-                double far = seen[side + ".L"]!.Value.X, near = seen[side + ".R"]!.Value.X;
+                double far = seen[side + ".L"]!.Value.X,
+                    near = seen[side + ".R"]!.Value.X;
                 Assert.Equal(HeadTurn.FarShare(k, turn), (far - seen[middle]!.Value.X) / (far - near), 3e-4);
             }
         }
@@ -141,11 +171,14 @@ public sealed class StudioHeadTests
             double K(string sitter)
             {
                 var m = Studio.Model(sitter);
-                Vector3 left = m.Landmark(pair.Side + ".L").Place, mid = m.Landmark(pair.Middle[0]).Place;
+                Vector3 left = m.Landmark(pair.Side + ".L").Place,
+                    mid = m.Landmark(pair.Middle[0]).Place;
                 return (mid.Z - left.Z) / left.X;
             }
             Assert.Equal(pair.Relief, K("classical"), 0.02);
-            Assert.All(HeadCatalogue.Sitters, s => Assert.InRange(K(s.Id), pair.Relief - (3 * pair.Varies), pair.Relief + (3 * pair.Varies)));
+            Assert.All(HeadCatalogue.Sitters, s =>
+                Assert.InRange(K(s.Id), pair.Relief - (3 * pair.Varies), pair.Relief + (3 * pair.Varies))
+            );
         }
     }
 
@@ -155,7 +188,12 @@ public sealed class StudioHeadTests
     public void An_ellipse_stands_for_the_outline()
     {
         var skull = new HeadField(HeadCatalogue.Tables, new Dictionary<string, float>()).Without(true, true);
-        var section = Enumerable.Range(0, 721).Select(i => i * MathF.PI / 360).Select(a => new Vector3(MathF.Sin(a), 0, MathF.Cos(a))).Select(d => skull.Cast((d * 0.9f) + new Vector3(0, 0.004f, 0), -d)).ToList();
+        var section = Enumerable
+            .Range(0, 721)
+            .Select(i => i * MathF.PI / 360)
+            .Select(a => new Vector3(MathF.Sin(a), 0, MathF.Cos(a)))
+            .Select(d => skull.Cast((d * 0.9f) + new Vector3(0, 0.004f, 0), -d))
+            .ToList();
         var middle = Studio.Model().Landmark("nose-root").Place.Z / HeadModel.PerHead;
         Assert.Equal(HeadTurn.HalfBreadth, section.Max(p => p.X), 0.01);
         Assert.Equal(HeadTurn.HalfDepth, (section.Max(p => p.Z) - section.Min(p => p.Z)) / 2, 0.01);
@@ -200,8 +238,28 @@ public sealed class StudioHeadTests
     [Fact]
     public void The_cross_curves_wrap_round_the_form()
     {
-        var roles = StudioHead.View(Studio.Model(), new(35, 15), FigureViewKind.Construction).Construction.GroupBy(c => c.Role).ToDictionary(g => g.Key, g => g.ToList());
-        foreach (var role in new[] { "ball", "side", "cross", "cross-back", "cross-heavy", "median", "jaw", "jaw-back", "ear", "hair", "neck", "neck-back" }) Assert.True(roles.ContainsKey(role), role);
+        var roles = StudioHead
+            .View(Studio.Model(), new(35, 15), FigureViewKind.Construction)
+            .Construction.GroupBy(c => c.Role)
+            .ToDictionary(g => g.Key, g => g.ToList());
+        foreach (
+            var role in new[]
+            {
+                "ball",
+                "side",
+                "cross",
+                "cross-back",
+                "cross-heavy",
+                "median",
+                "jaw",
+                "jaw-back",
+                "ear",
+                "hair",
+                "neck",
+                "neck-back",
+            }
+        )
+            Assert.True(roles.ContainsKey(role), role);
         // Tilted down, a level bends: its middle hangs below the chord of its ends.
         var eyes = roles["cross-heavy"].MaxBy(c => c.Places.Length)!.Places;
         Assert.True(eyes[eyes.Length / 2].Y > ((eyes[0].Y + eyes[^1].Y) / 2) + 3);
@@ -209,7 +267,12 @@ public sealed class StudioHeadTests
 
     [Theory]
     [InlineData("\"find\": \"foremost\"", "\"find\": \"farthest\"", "landmarks.nosetip.find", "foremost")]
-    [InlineData("\"id\": \"long-nose\", \"name\": \"long nose\"", "\"id\": \"long-nose\", \"sculpt\": \"plane\", \"name\": \"long nose\"", "sitters.long-nose.sculpt", "plain, soft")]
+    [InlineData(
+        "\"id\": \"long-nose\", \"name\": \"long nose\"",
+        "\"id\": \"long-nose\", \"sculpt\": \"plane\", \"name\": \"long nose\"",
+        "sitters.long-nose.sculpt",
+        "plain, soft"
+    )]
     [InlineData("{\"noseBase\": -0.235", "{\"noseBace\": -0.235", "sitters.long-nose.levels.noseBace", "noseBase")]
     [InlineData("{\"noseBase\": -0.235", "{\"noseBase\": 0.235", "sitters.long-nose.levels", "rise")]
     [InlineData("{\"fold\": 0.5}", "{\"fodl\": 0.5}", "sculpts.soft.change.fodl", "no form")]
@@ -218,7 +281,9 @@ public sealed class StudioHeadTests
     {
         var json = FigureFile.Resource("heads/head");
         Assert.Contains(right, json);
-        var e = Assert.Throws<FigureFileException>(() => HeadTables.Read("head.json", json.Replace(right, wrong, StringComparison.Ordinal)));
+        var e = Assert.Throws<FigureFileException>(() =>
+            HeadTables.Read("head.json", json.Replace(right, wrong, StringComparison.Ordinal))
+        );
         Assert.Equal(key, e.Key);
         Assert.Contains(says, e.Message);
     }
@@ -234,8 +299,14 @@ public sealed class StudioHeadTests
     [Fact]
     public void What_cannot_be_drawn_is_said()
     {
-        Assert.Equal("head.turn", Assert.Throws<InputException>(() => StudioHead.View(Studio.Model(), new(200), FigureViewKind.Line)).Field);
-        Assert.Equal("head.tilt", Assert.Throws<InputException>(() => StudioHead.View(Studio.Model(), new(0, double.NaN), FigureViewKind.Line)).Field);
+        Assert.Equal(
+            "head.turn",
+            Assert.Throws<InputException>(() => StudioHead.View(Studio.Model(), new(200), FigureViewKind.Line)).Field
+        );
+        Assert.Equal(
+            "head.tilt",
+            Assert.Throws<InputException>(() => StudioHead.View(Studio.Model(), new(0, double.NaN), FigureViewKind.Line)).Field
+        );
         Assert.Contains("long-nose", Assert.Throws<InputException>(() => Studio.Model("nobody")).Accepted);
         Assert.Contains("beginner-head", Assert.Throws<InputException>(() => Studio.Model("classical", "golden")).Accepted);
     }

@@ -26,7 +26,8 @@ public class DrillTests
         var a = ClockHand.Drill.Items(5, 0.5, 20, false);
         Assert.Equal(a, ClockHand.Drill.Items(5, 0.5, 20, false));
         Assert.NotEqual(a.Select(i => i.Truth), ClockHand.Drill.Items(6, 0.5, 20, false).Select(i => i.Truth));
-        foreach (var i in a) Assert.Equal(ClockAngle.OfEdge(i.Asked.From, i.Asked.To), i.Truth.Value, 2);
+        foreach (var i in a)
+            Assert.Equal(ClockAngle.OfEdge(i.Asked.From, i.Asked.To), i.Truth.Value, 2);
         Assert.True(a.Select(i => i.Truth.Value).Distinct().Count() > 12);
     }
 
@@ -45,7 +46,13 @@ public class DrillTests
         Assert.All(ClockHand.Drill.Items(9, 0.5, 50, clothed: true), i => Assert.Contains("clothed", i.ViewId));
 
     [Theory]
-    [InlineData(0.0, 14.9, true), InlineData(0.0, 15.1, false), InlineData(1.0, 4.0, true), InlineData(1.0, 4.1, false), InlineData(0.5, 9.5, true)]
+    [
+        InlineData(0.0, 14.9, true),
+        InlineData(0.0, 15.1, false),
+        InlineData(1.0, 4.0, true),
+        InlineData(1.0, 4.1, false),
+        InlineData(0.5, 9.5, true)
+    ]
     public void Right_narrows_from_15_to_4_degrees(double difficulty, double off, bool correct)
     {
         var item = ClockHand.Drill.Items(5, 0.5, 1, false)[0] with { Truth = new(100, "deg") };
@@ -58,7 +65,8 @@ public class DrillTests
     public void The_staircase_settles_at_the_level_where_seven_in_ten_are_right()
     {
         var random = new SeededRandom(3);
-        double right = 0, all = 0;
+        double right = 0,
+            all = 0;
         for (var run = 0; run < 60; run++)
         {
             var stairs = new Staircase(0.5);
@@ -66,7 +74,8 @@ public class DrillTests
             {
                 // An eye with a scatter of 8 degrees against the allowed error at this difficulty.
                 var correct = Math.Abs(random.Normal(8)) <= ClockHand.Drill.Allowed(stairs.Difficulty);
-                if (n >= 100) (right, all) = (right + (correct ? 1 : 0), all + 1);
+                if (n >= 100)
+                    (right, all) = (right + (correct ? 1 : 0), all + 1);
                 stairs = stairs.After(correct);
             }
         }
@@ -115,7 +124,13 @@ public class SpanTests
     }
 
     [Theory]
-    [InlineData(0, 0.199, true), InlineData(0, 0.201, false), InlineData(1, 0.0399, true), InlineData(1, -0.0401, false), InlineData(0.5, -0.119, true)]
+    [
+        InlineData(0, 0.199, true),
+        InlineData(0, 0.201, false),
+        InlineData(1, 0.0399, true),
+        InlineData(1, -0.0401, false),
+        InlineData(0.5, -0.119, true)
+    ]
     public void The_error_is_the_logarithm_of_answer_by_truth(double difficulty, double ln, bool correct)
     {
         var item = Spans.Items(4, 0.5, 1, false)[0] with { Truth = new(2, "ratio") };
@@ -127,7 +142,8 @@ public class SpanTests
     public void A_round_of_spans_runs_on_the_same_state_as_one_of_edges()
     {
         var round = new DrillRoundState(Spans.Kind, 3, 0.4, false, []);
-        while (round.Replay().Next is { } item) round = round with { Answers = [.. round.Answers, item.Truth.Value * 1.1] };
+        while (round.Replay().Next is { } item)
+            round = round with { Answers = [.. round.Answers, item.Truth.Value * 1.1] };
         var (done, _, difficulty) = round.Replay();
         Assert.Equal(Drill.RoundLength, done.Count);
         Assert.Equal(Math.Log(1.1), Spans.Bias([.. done.Select(d => d.Score)])!.Value, 3);
@@ -140,7 +156,8 @@ public class SpanTests
     {
         var item = Spans.Items(4, 0.5, 1, false)[0];
         Assert.Equal(-Spans.Score(item, item.Truth.Value / 2, 0).Error, Spans.Score(item, item.Truth.Value * 2, 0).Error, 3);
-        foreach (var bad in new[] { 0, -1, double.NaN, 21 }) Assert.Throws<InputException>(() => Spans.Score(item, bad, 0));
+        foreach (var bad in new[] { 0, -1, double.NaN, 21 })
+            Assert.Throws<InputException>(() => Spans.Score(item, bad, 0));
         Assert.Throws<InputException>(() => Drills.Get("juggling"));
     }
 

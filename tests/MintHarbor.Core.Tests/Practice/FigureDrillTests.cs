@@ -19,13 +19,17 @@ public sealed class FigureDrillTests
             foreach (var difficulty in new[] { 0.0, 0.5, 1 })
             {
                 var items = drill.Items(11, difficulty, 12, clothed);
-                Assert.True(items.Select(i => i.ViewId + i.Ask).Distinct().Count() >= 6, $"{kind} at {difficulty}: only {items.Select(i => i.ViewId + i.Ask).Distinct().Count()} of 12 differ");
+                Assert.True(
+                    items.Select(i => i.ViewId + i.Ask).Distinct().Count() >= 6,
+                    $"{kind} at {difficulty}: only {items.Select(i => i.ViewId + i.Ask).Distinct().Count()} of 12 differ"
+                );
                 Assert.All(items, i =>
                 {
                     Assert.Equal(clothed && !StudioViews.Get(i.ViewId).IsHead, StudioViews.Get(i.ViewId).Clothed);
                     var exact = drill.Score(i, i.Truth.Value, difficulty);
                     Assert.True(exact.Correct && Math.Abs(exact.Error) < 1e-3);
-                    if (drill.Unit != "deg") Assert.InRange(i.Truth.Value, drill.Range.Least - 0.06, drill.Range.Most);
+                    if (drill.Unit != "deg")
+                        Assert.InRange(i.Truth.Value, drill.Range.Least - 0.06, drill.Range.Most);
                     Assert.NotEmpty(drill.SayValue(i.Truth.Value));
                     Assert.Contains("<svg", DrillPicture.Svg(i, i.Truth.Value * 0.9));
                 });
@@ -37,7 +41,8 @@ public sealed class FigureDrillTests
     [Fact]
     public void Heads_are_counted_from_crown_to_chin()
     {
-        foreach (var i in Drills.Get("head-count").Items(3, 0.4, 20, false)) Assert.Equal(i.Asked.Length / i.Unit!.Length, i.Truth.Value, 3);
+        foreach (var i in Drills.Get("head-count").Items(3, 0.4, 20, false))
+            Assert.Equal(i.Asked.Length / i.Unit!.Length, i.Truth.Value, 3);
     }
 
     [Fact]

@@ -9,7 +9,8 @@ public class SeatPlannerTests
 {
     private static readonly StudioFigure Studio = new();
 
-    private static FigureModel Model(string pose) => Studio.Model("male", FigureCatalogue.Pose(pose), Drapery.For(false, false), StudioFigure.Thumb);
+    private static FigureModel Model(string pose) =>
+        Studio.Model("male", FigureCatalogue.Pose(pose), Drapery.For(false, false), StudioFigure.Thumb);
 
     /// <summary>Every way of giving rows their columns, on 600 random matrices up to 6 × 7, equal costs among them.</summary>
     [Fact]
@@ -18,15 +19,25 @@ public class SeatPlannerTests
         var random = new SeededRandom(11);
         for (var n = 0; n < 600; n++)
         {
-            int rows = 1 + random.Next(6), columns = rows + random.Next(8 - rows);
+            int rows = 1 + random.Next(6),
+                columns = rows + random.Next(8 - rows);
             var cost = new double[rows, columns];
-            for (var i = 0; i < rows; i++) for (var j = 0; j < columns; j++) cost[i, j] = n % 2 == 0 ? random.Next(5) - 1 : random.Between(-50, 100);
+            for (var i = 0; i < rows; i++)
+            for (var j = 0; j < columns; j++)
+                cost[i, j] = n % 2 == 0 ? random.Next(5) - 1 : random.Between(-50, 100);
             var solved = Assignment.Solve(cost);
             Assert.Equal(rows, solved.Distinct().Count());
             Assert.Equal(Cheapest(cost, 0, new bool[columns]), Enumerable.Range(0, rows).Sum(i => cost[i, solved[i]]), 9);
         }
         Assert.Throws<ArgumentException>(() => Assignment.Solve(new double[3, 2]));
-        Assert.Throws<ArgumentException>(() => Assignment.Solve(new[,] { { double.NaN } }));
+        Assert.Throws<ArgumentException>(() =>
+            Assignment.Solve(
+                new[,]
+                {
+                    { double.NaN },
+                }
+            )
+        );
         Assert.Empty(Assignment.Solve(new double[0, 4]));
     }
 
@@ -39,12 +50,26 @@ public class SeatPlannerTests
         var offers = 0;
         for (var n = 0; n < 60; n++)
         {
-            var sitters = Enumerable.Range(0, 12).Select(k => new Sitter($"s{k}") { Had = SeatPlanner.Views.ToDictionary(v => v, v => v == "back" ? 0 : random.Next(n % 3 == 0 ? 1 : 5)) }).ToList();
+            var sitters = Enumerable
+                .Range(0, 12)
+                .Select(k => new Sitter($"s{k}")
+                {
+                    Had = SeatPlanner.Views.ToDictionary(v => v, v => v == "back" ? 0 : random.Next(n % 3 == 0 ? 1 : 5)),
+                })
+                .ToList();
             double Cost(double f) => SeatPlanner.Seat(room, sitters, null, f, 457.2, 609.6).Cost;
-            int Least(double f) => SeatPlanner.Seat(room, sitters, null, f, 457.2, 609.6).Seats.Count(s => s.Student is { } id && sitters.Single(x => x.Id == id) is var x && x.Had[s.View] == x.Had.Values.Min());
+            int Least(double f) =>
+                SeatPlanner
+                    .Seat(room, sitters, null, f, 457.2, 609.6)
+                    .Seats.Count(s =>
+                        s.Student is { } id && sitters.Single(x => x.Id == id) is var x && x.Had[s.View] == x.Had.Values.Min()
+                    );
             if (SeatPlanner.Turn(room, sitters, room.Spots, 0, 1.2) is not { } turn)
             {
-                Assert.DoesNotContain(new[] { 45.0, 90, 135, 180, -45, -90, -135 }, f => Math.Round(Cost(f)) < Math.Round(new[] { 0.0, 45, 90, 135, 180, -45, -90, -135 }.Where(g => g != f).Min(Cost)) && Least(f) >= Least(0) + 2);
+                Assert.DoesNotContain(new[] { 45.0, 90, 135, 180, -45, -90, -135 }, f =>
+                    Math.Round(Cost(f)) < Math.Round(new[] { 0.0, 45, 90, 135, 180, -45, -90, -135 }.Where(g => g != f).Min(Cost))
+                    && Least(f) >= Least(0) + 2
+                );
                 continue;
             }
             offers++;
@@ -59,11 +84,13 @@ public class SeatPlannerTests
 
     private static double Cheapest(double[,] cost, int row, bool[] used)
     {
-        if (row == cost.GetLength(0)) return 0;
+        if (row == cost.GetLength(0))
+            return 0;
         var best = double.PositiveInfinity;
         for (var j = 0; j < used.Length; j++)
         {
-            if (used[j]) continue;
+            if (used[j])
+                continue;
             used[j] = true;
             best = Math.Min(best, cost[row, j] + Cheapest(cost, row + 1, used));
             used[j] = false;
@@ -78,27 +105,53 @@ public class SeatPlannerTests
         var random = new SeededRandom(3);
         for (var n = 0; n < 40; n++)
         {
-            var room = RoomPlan.Usual with { Spots = [.. new[] { 0, 40, 90, -90, 170 }.Select((a, k) => new Spot($"{k + 1}", RoomPlan.Usual.At(a, 2.6 + (0.1 * k)), k % 2 == 0 ? SpotKind.Bench : SpotKind.Easel))] };
-            var sitters = Enumerable.Range(0, 4).Select(k => new Sitter($"s{k}")
+            var room = RoomPlan.Usual with
             {
-                Had = SeatPlanner.Views.ToDictionary(v => v, _ => random.Next(4)),
-                Needs = random.Next(3) == 0 ? ["low"] : [],
-            }).ToList();
+                Spots =
+                [
+                    .. new[] { 0, 40, 90, -90, 170 }.Select(
+                        (a, k) => new Spot($"{k + 1}", RoomPlan.Usual.At(a, 2.6 + (0.1 * k)), k % 2 == 0 ? SpotKind.Bench : SpotKind.Easel)
+                    ),
+                ],
+            };
+            var sitters = Enumerable
+                .Range(0, 4)
+                .Select(k => new Sitter($"s{k}")
+                {
+                    Had = SeatPlanner.Views.ToDictionary(v => v, _ => random.Next(4)),
+                    Needs = random.Next(3) == 0 ? ["low"] : [],
+                })
+                .ToList();
             var result = SeatPlanner.Seat(room, sitters, null, 0, 457.2, 609.6);
             var places = sitters.Select(s => room.Spots.Select((p, k) => (p, k)).First(x => result.Seats[x.k].Student == s.Id).p).ToList();
             var best = Permutations(5, 4).Min(p => Score(p.Select(k => room.Spots[k]).ToList()));
             Assert.Equal(best, Score(places), 6);
 
-            double Score(List<Spot> at) => at.Select((p, k) =>
-                (sitters[k].Needs.Contains("low") && p.Kind == SpotKind.Easel ? 1e6 : 0)
-                + (10 * ((2 * sitters[k].Had[SeatPlanner.View(room.Azimuth(p.At))]) + 1))
-                + (3 * SeatRules.Default.Of(room, p, Hand.Right, [.. room.Spots.Select(s => (s, Hand.Right))], 1.2).Count(c => !c.Holds))
-                + (1e-3 * (p.At - room.Stand).Length * (k + 1) / 4)).Sum();
+            double Score(List<Spot> at) =>
+                at.Select(
+                        (p, k) =>
+                            (sitters[k].Needs.Contains("low") && p.Kind == SpotKind.Easel ? 1e6 : 0)
+                            + (10 * ((2 * sitters[k].Had[SeatPlanner.View(room.Azimuth(p.At))]) + 1))
+                            + (
+                                3
+                                * SeatRules
+                                    .Default.Of(room, p, Hand.Right, [.. room.Spots.Select(s => (s, Hand.Right))], 1.2)
+                                    .Count(c => !c.Holds)
+                            )
+                            + (1e-3 * (p.At - room.Stand).Length * (k + 1) / 4)
+                    )
+                    .Sum();
         }
     }
 
     private static IEnumerable<int[]> Permutations(int of, int count) =>
-        count == 0 ? [[]] : Permutations(of, count - 1).SelectMany(p => Enumerable.Range(0, of).Where(k => !p.Contains(k)).Select(k => p.Append(k).ToArray()));
+        count == 0
+            ?
+            [
+                [],
+            ]
+            : Permutations(of, count - 1)
+                .SelectMany(p => Enumerable.Range(0, of).Where(k => !p.Contains(k)).Select(k => p.Append(k).ToArray()));
 
     [Fact]
     public void Over_a_term_everybody_has_had_every_view_about_as_often()
@@ -107,8 +160,11 @@ public class SeatPlannerTests
         var had = Enumerable.Range(0, 12).Select(_ => new Dictionary<string, int>()).ToList();
         for (var week = 0; week < 12; week++)
         {
-            var seats = SeatPlanner.Seat(room, [.. had.Select((h, k) => new Sitter($"{k}") { Had = new Dictionary<string, int>(h) })], null, 0, 457.2, 609.6).Seats;
-            foreach (var s in seats.Where(s => s.Student is not null)) had[int.Parse(s.Student!)][s.View] = had[int.Parse(s.Student!)].GetValueOrDefault(s.View) + 1;
+            var seats = SeatPlanner
+                .Seat(room, [.. had.Select((h, k) => new Sitter($"{k}") { Had = new Dictionary<string, int>(h) })], null, 0, 457.2, 609.6)
+                .Seats;
+            foreach (var s in seats.Where(s => s.Student is not null))
+                had[int.Parse(s.Student!)][s.View] = had[int.Parse(s.Student!)].GetValueOrDefault(s.View) + 1;
         }
         foreach (var view in SeatPlanner.Views)
         {
@@ -122,15 +178,31 @@ public class SeatPlannerTests
     {
         var room = RoomPlan.Usual with { Spots = RoomLayout.Lay(RoomPlan.Usual, 8, low: 3) };
         var easel = room.Spots.First(s => s.Kind == SpotKind.Easel).Id;
-        Sitter[] class8 = [new("low") { Needs = ["low"] }, new("lefty", Hand.Left), new("pinned") { Pin = easel }, .. Enumerable.Range(0, 5).Select(k => new Sitter($"s{k}"))];
+        Sitter[] class8 =
+        [
+            new("low") { Needs = ["low"] },
+            new("lefty", Hand.Left),
+            new("pinned") { Pin = easel },
+            .. Enumerable.Range(0, 5).Select(k => new Sitter($"s{k}")),
+        ];
         var seats = SeatPlanner.Seat(room, class8, null, 0, 457.2, 609.6);
         Assert.Equal(SpotKind.Bench, seats.Seats.Single(s => s.Student == "low").Spot.Kind);
         Assert.Equal(easel, seats.Seats.Single(s => s.Student == "pinned").Spot.Id);
         Assert.Empty(seats.Unmet);
         var none = SeatPlanner.Seat(room with { Sockets = [] }, [new("cable") { Needs = ["socket"] }], null, 0, 457.2, 609.6);
         Assert.Contains("near a socket", Assert.Single(none.Unmet));
-        Assert.Equal("students.pin", Assert.Throws<InputException>(() => SeatPlanner.Seat(room, [new("a") { Pin = "1" }, new("b") { Pin = "1" }], null, 0, 457.2, 609.6)).Field);
-        Assert.Equal("students.needs", Assert.Throws<InputException>(() => SeatPlanner.Seat(room, [new("a") { Needs = ["throne"] }], null, 0, 457.2, 609.6)).Field);
+        Assert.Equal(
+            "students.pin",
+            Assert
+                .Throws<InputException>(() =>
+                    SeatPlanner.Seat(room, [new("a") { Pin = "1" }, new("b") { Pin = "1" }], null, 0, 457.2, 609.6)
+                )
+                .Field
+        );
+        Assert.Equal(
+            "students.needs",
+            Assert.Throws<InputException>(() => SeatPlanner.Seat(room, [new("a") { Needs = ["throne"] }], null, 0, 457.2, 609.6)).Field
+        );
     }
 
     [Fact]
@@ -140,7 +212,26 @@ public class SeatPlannerTests
         var cannot = Assert.Single(SeatPlanner.Seat(RoomPlan.Usual with { Most = 12 }, class31, null, 0, 457.2, 609.6).Cannot);
         Assert.Equal(12, cannot.Nearest["students"]);
         Assert.Contains("31", cannot.Says);
-        Assert.NotEmpty(SeatPlanner.Seat(RoomPlan.Usual with { Width = 7, Depth = 6, Stand = new(3.5, 2), Lamp = null, Doors = [], Sockets = [] }, class31, null, 0, 457.2, 609.6).Cannot);
+        Assert.NotEmpty(
+            SeatPlanner
+                .Seat(
+                    RoomPlan.Usual with
+                    {
+                        Width = 7,
+                        Depth = 6,
+                        Stand = new(3.5, 2),
+                        Lamp = null,
+                        Doors = [],
+                        Sockets = [],
+                    },
+                    class31,
+                    null,
+                    0,
+                    457.2,
+                    609.6
+                )
+                .Cannot
+        );
     }
 
     [Theory]
@@ -150,7 +241,10 @@ public class SeatPlannerTests
         var spots = RoomLayout.Lay(RoomPlan.Usual, count);
         Assert.Equal(count, spots.Count);
         List<(Spot, Hand)> all = [.. spots.Select(s => (s, Hand.Right))];
-        foreach (var spot in spots) Assert.All(SeatRules.Default.Of(RoomPlan.Usual, spot, Hand.Right, all, 1.75).Where(c => c.Hard), c => Assert.True(c.Holds, $"{spot}: {c.Says}"));
+        foreach (var spot in spots)
+            Assert.All(SeatRules.Default.Of(RoomPlan.Usual, spot, Hand.Right, all, 1.75).Where(c => c.Hard), c =>
+                Assert.True(c.Holds, $"{spot}: {c.Says}")
+            );
     }
 
     /// <summary>By hand: an eye at 1.1 m, 4 m from the stand; a board 1.75 m high 2 m away cuts the figure at

@@ -6,7 +6,14 @@ namespace MintHarbor.Core.Tests.Sessions;
 /// <summary>What sets the three timetables of an approach apart, how poses are chosen, what the model is paid.</summary>
 public class ComposerTests
 {
-    private static readonly PlanRequest Evening = new() { Minutes = 150, Approach = Approach.QuickFirst, Purpose = Purpose.Proportion, Students = 14, Seed = 7 };
+    private static readonly PlanRequest Evening = new()
+    {
+        Minutes = 150,
+        Approach = Approach.QuickFirst,
+        Purpose = Purpose.Proportion,
+        Students = 14,
+        Seed = 7,
+    };
 
     [Theory]
     [InlineData(Approach.QuickFirst), InlineData(Approach.LongFirst), InlineData(Approach.Alternating)]
@@ -14,30 +21,53 @@ public class ComposerTests
     {
         var all = Planner.Plan(Evening with { Approach = approach }).Proposals;
         Assert.Equal(Shapes.Of(approach).Select(s => s.Id), all.Select(p => p.Shape));
-        Assert.Equal(3, all.Select(p => string.Join(",", p.Items.Select(i => $"{i.At}{i.Exercise}{i.Poses}{i.Period}"))).Distinct().Count());
+        Assert.Equal(
+            3,
+            all.Select(p => string.Join(",", p.Items.Select(i => $"{i.At}{i.Exercise}{i.Poses}{i.Period}"))).Distinct().Count()
+        );
         Assert.All(all, p => Assert.True(p.Idea.EndsWith('.') && p.GivesUp.EndsWith('.'), p.Idea));
         // Named alone, a shape gives the same timetable as beside the others.
-        foreach (var p in all) Assert.Equal(p.Items.Select(i => (i.At, i.Exercise)), Assert.Single(Planner.Plan(Evening with { Approach = approach, Shape = p.Shape }).Proposals).Items.Select(i => (i.At, i.Exercise)));
+        foreach (var p in all)
+            Assert.Equal(
+                p.Items.Select(i => (i.At, i.Exercise)),
+                Assert
+                    .Single(Planner.Plan(Evening with { Approach = approach, Shape = p.Shape }).Proposals)
+                    .Items.Select(i => (i.At, i.Exercise))
+            );
     }
 
     [Fact]
     public void The_approaches_differ_for_real()
     {
-        double First(Approach a) => Planner.Plan(Evening with { Approach = a }).Proposals[0].Items.First(i => i.Kind == ItemKind.Exercise).PoseMinutes;
+        double First(Approach a) =>
+            Planner.Plan(Evening with { Approach = a }).Proposals[0].Items.First(i => i.Kind == ItemKind.Exercise).PoseMinutes;
         double Longest(Approach a, int n) => Programme(a, n);
         Assert.True(First(Approach.QuickFirst) <= 2 && First(Approach.Alternating) <= 2 && First(Approach.LongFirst) >= 20);
-        Assert.True(Longest(Approach.QuickFirst, 0) < Longest(Approach.Alternating, 0) && Longest(Approach.Alternating, 0) < Longest(Approach.LongFirst, 0));
+        Assert.True(
+            Longest(Approach.QuickFirst, 0) < Longest(Approach.Alternating, 0)
+                && Longest(Approach.Alternating, 0) < Longest(Approach.LongFirst, 0)
+        );
         Assert.Equal(0, Longest(Approach.QuickFirst, 1));
-        static double Programme(Approach a, int n) => Planner.Plan(Evening with { Approach = a }).Proposals[n].Items.Where(i => i.Period > 0).Sum(i => i.Minutes);
+        static double Programme(Approach a, int n) =>
+            Planner.Plan(Evening with { Approach = a }).Proposals[n].Items.Where(i => i.Period > 0).Sum(i => i.Minutes);
         // Step by step: no stretch begins with shorter poses than the one before it.
-        var growing = Planner.Plan(Evening with { Shape = "growing" }).Proposals[0].Items.Where(i => i.Kind == ItemKind.Exercise).Select(i => i.PoseMinutes).ToList();
+        var growing = Planner
+            .Plan(Evening with { Shape = "growing" })
+            .Proposals[0]
+            .Items.Where(i => i.Kind == ItemKind.Exercise)
+            .Select(i => i.PoseMinutes)
+            .ToList();
         Assert.True(growing[^1] >= 10 && growing[0] <= 2, string.Join(" ", growing));
     }
 
     [Fact]
     public void The_second_pose_of_an_evening_is_another_pose_with_a_letter_of_its_own()
     {
-        var two = Planner.Plan(Evening with { Approach = Approach.Alternating, Shape = "two" }).Proposals[0].Items.Where(i => i.Period > 0).ToList();
+        var two = Planner
+            .Plan(Evening with { Approach = Approach.Alternating, Shape = "two" })
+            .Proposals[0]
+            .Items.Where(i => i.Period > 0)
+            .ToList();
         Assert.Equal(2, two.Count(i => i.Period == 1));
         Assert.Equal(2, two.Select(i => i.PoseIds[0]).Distinct().Count());
         Assert.Equal(2, two.Sum(i => i.Sheets));
@@ -54,7 +84,9 @@ public class ComposerTests
         var next = Planner.Plan(request with { History = [new(1, [last], last)] }).Proposals[0];
         Assert.NotEqual(last, next.LongPose!.PoseIds[0]);
         // Asked for, it is given, and said.
-        Assert.Contains(Planner.Plan(request with { LongPose = last, History = [new(1, [last], last)] }).Proposals[0].Notes, n => n is { Kind: "again" } && n.Says.Contains("last week"));
+        Assert.Contains(Planner.Plan(request with { LongPose = last, History = [new(1, [last], last)] }).Proposals[0].Notes, n =>
+            n is { Kind: "again" } && n.Says.Contains("last week")
+        );
         // What the term hasn't shown comes before what it has.
         var standing = PoseLibrary.Studio.Where(p => p.Family == "standing").Select(p => p.Id).ToList();
         var fresh = Planner.Plan(request with { Level = Level.Advanced, History = [new(1, standing), new(2, standing)] }).Proposals[0];
@@ -62,8 +94,12 @@ public class ComposerTests
         Assert.Contains(fresh.Notes, n => n.Kind == "new");
         // Nothing harder than the class, beyond two minutes; asked for all the same, it is said.
         var easy = Planner.Plan(request with { Level = Level.Beginner }).Proposals[0];
-        Assert.All(easy.Items.Where(i => i.PoseMinutes > 2).SelectMany(i => i.PoseIds), p => Assert.Equal(Level.Beginner, PoseLibrary.Find(p)!.Level));
-        Assert.Contains(Planner.Plan(request with { Level = Level.Beginner, LongPose = "supine" }).Proposals[0].Notes, n => n is { Kind: "hard" } && n.Says.Contains("foreshortens"));
+        Assert.All(easy.Items.Where(i => i.PoseMinutes > 2).SelectMany(i => i.PoseIds), p =>
+            Assert.Equal(Level.Beginner, PoseLibrary.Find(p)!.Level)
+        );
+        Assert.Contains(Planner.Plan(request with { Level = Level.Beginner, LongPose = "supine" }).Proposals[0].Notes, n =>
+            n is { Kind: "hard" } && n.Says.Contains("foreshortens")
+        );
     }
 
     [Fact]
@@ -80,13 +116,20 @@ public class ComposerTests
     {
         var tilt = Planner.Plan(Evening with { Weak = ["F-pair"], Shape = "lengthening" }).Proposals[0];
         Assert.Contains(tilt.Items, i => i.Exercise == "core-first");
-        Assert.Contains(Planner.Plan(Evening with { Weak = ["F-hand"], Shape = "lengthening" }).Proposals[0].Items, i => i.Exercise == "part-study");
+        Assert.Contains(Planner.Plan(Evening with { Weak = ["F-hand"], Shape = "lengthening" }).Proposals[0].Items, i =>
+            i.Exercise == "part-study"
+        );
     }
 
     [Fact]
     public void A_timed_study_set_varies_its_lengths_and_each_has_its_scope()
     {
-        var set = Planner.Plan(Evening with { Include = ["timed-study-set"] }).Proposals[0].Items.Where(i => i.Exercise == "timed-study-set").Select(i => i.Minutes).ToList();
+        var set = Planner
+            .Plan(Evening with { Include = ["timed-study-set"] })
+            .Proposals[0]
+            .Items.Where(i => i.Exercise == "timed-study-set")
+            .Select(i => i.Minutes)
+            .ToList();
         Assert.Equal(3, set.Count);
         Assert.True(set.Distinct().Count() == 3 && set[1] == set.Max(), string.Join(" ", set));
         Assert.NotEqual(Scope.Of(set.Min()), Scope.Of(set.Max()));
@@ -97,7 +140,12 @@ public class ComposerTests
     public void The_models_pay_is_worked_out_from_first_pose_to_last()
     {
         var rules = new PayRules(24, 120, 15, "€", "invented");
-        IReadOnlyList<PlanItem> items = [new(10, 25, ItemKind.Exercise) { Posed = true }, new(35, 5, ItemKind.Rest), new(40, 85, ItemKind.Exercise) { Posed = true }];
+        IReadOnlyList<PlanItem> items =
+        [
+            new(10, 25, ItemKind.Exercise) { Posed = true },
+            new(35, 5, ItemKind.Rest),
+            new(40, 85, ItemKind.Exercise) { Posed = true },
+        ];
         var pay = ModelPay.Of(items, new() { Minutes = 150 }, rules)!;
         Assert.Equal((115.0, 120.0, 48.0, 110.0), (pay.BookedMinutes, pay.PaidMinutes, pay.Amount, pay.PosedMinutes));
         Assert.Equal(96, ModelPay.Of(items, new() { Minutes = 150, Model = ModelKind.Two }, rules)!.Amount);
@@ -120,7 +168,14 @@ public class ComposerTests
     [Fact]
     public void Too_much_for_the_evening_is_refused_with_the_minutes_it_would_take()
     {
-        var result = Planner.Plan(new() { Minutes = 30, Approach = Approach.Alternating, Include = ["value-patches", "part-study", "basic-forms", "envelope", "core-first"] });
+        var result = Planner.Plan(
+            new()
+            {
+                Minutes = 30,
+                Approach = Approach.Alternating,
+                Include = ["value-patches", "part-study", "basic-forms", "envelope", "core-first"],
+            }
+        );
         var cannot = Assert.Single(result.Cannot);
         Assert.Equal(("include", 75.0), (cannot.Rule, cannot.Nearest["minutes"]));
         // A lunge for an hour: five minutes at most, and the nearest pose that can be sat.

@@ -8,15 +8,31 @@ namespace MintHarbor.Core.Tests.Sessions;
 
 public class LadderTests
 {
-    private static Finding Said(string rule, Verdict verdict) => new(rule, null, Against.Canon, verdict, 1, 1, 0.1, 0.01, "ratio", [], "", "", []);
+    private static Finding Said(string rule, Verdict verdict) =>
+        new(rule, null, Against.Canon, verdict, 1, 1, 0.1, 0.01, "ratio", [], "", "", []);
 
-    private static IReadOnlyList<Finding> Sheet(params (string Rule, Verdict Verdict)[] all) => [.. all.Select(a => Said(a.Rule, a.Verdict))];
+    private static IReadOnlyList<Finding> Sheet(params (string Rule, Verdict Verdict)[] all) =>
+        [.. all.Select(a => Said(a.Rule, a.Verdict))];
 
     /// <summary>Common practice: the order of the Long-first ladder.</summary>
     [Fact]
     public void The_rungs_stand_in_the_school_s_order()
     {
-        Assert.Equal(["still-life", "drapery", "muscle-figure", "skeleton-and-skull", "bust", "statue", "long-pose", "day-pose", "half-hour", "gesture"], Ladder.Default.Rungs.Select(r => r.Id));
+        Assert.Equal(
+            [
+                "still-life",
+                "drapery",
+                "muscle-figure",
+                "skeleton-and-skull",
+                "bust",
+                "statue",
+                "long-pose",
+                "day-pose",
+                "half-hour",
+                "gesture",
+            ],
+            Ladder.Default.Rungs.Select(r => r.Id)
+        );
         Assert.All(Ladder.Default.Rungs.SelectMany(r => r.Measures), m => Assert.NotEqual(m, Judge.RuleName(m)));
         Assert.Null(Ladder.Default.After(Ladder.Default.Rungs[^1]));
         Assert.Throws<InputException>(() => Ladder.Default.Get("ceiling"));
@@ -34,7 +50,13 @@ public class LadderTests
     }
 
     [Theory]
-    [InlineData("statue", new[] { 3, 3, 0 }, true), InlineData("statue", new[] { 3, 2, 2 }, false), InlineData("statue", new int[0], false), InlineData("drapery", new[] { 9, 9 }, false), InlineData("gesture", new[] { 9 }, false)]
+    [
+        InlineData("statue", new[] { 3, 3, 0 }, true),
+        InlineData("statue", new[] { 3, 2, 2 }, false),
+        InlineData("statue", new int[0], false),
+        InlineData("drapery", new[] { 9, 9 }, false),
+        InlineData("gesture", new[] { 9 }, false)
+    ]
     public void The_next_rung_opens_when_half_the_course_has_its_sheets_inside(string rung, int[] inside, bool open)
     {
         var reading = Ladder.Default.Read(rung, [.. inside.Select((n, s) => new RungEvidence(s, n))]);
@@ -53,7 +75,17 @@ public class LadderTests
             {
                 foreach (var model in new[] { ModelKind.Person, ModelKind.Cast, ModelKind.StillLife })
                 {
-                    var result = Planner.Plan(new() { Minutes = minutes, Approach = Approach.LongFirst, Rung = rung.Id, Model = model, Students = 8, Seed = minutes });
+                    var result = Planner.Plan(
+                        new()
+                        {
+                            Minutes = minutes,
+                            Approach = Approach.LongFirst,
+                            Rung = rung.Id,
+                            Model = model,
+                            Students = 8,
+                            Seed = minutes,
+                        }
+                    );
                     if (model == ModelKind.Person && !rung.Live)
                     {
                         Assert.Equal("rung", Assert.Single(result.Cannot).Rule);
@@ -65,8 +97,17 @@ public class LadderTests
                         // Drawn from memory is not drawn from a subject; the periods of one subject count together.
                         var drawn = proposal.Items.Where(i => i.Kind == ItemKind.Exercise && i.Catalogue!.NeedsSubject).ToList();
                         var subject = 0;
-                        var shortest = drawn.GroupBy(i => i.Period == 1 ? $"pose {++subject}" : i.Period > 0 ? $"pose {subject}" : i.At.ToString()).Min(g => g.First().Period > 0 ? g.Sum(i => i.Minutes) : g.First().PoseMinutes);
-                        Assert.True(shortest >= Math.Min(rung.LeastMinutes, drawn.Sum(i => i.Minutes)), $"{rung.Id}, {minutes} min, {proposal.Shape}: {shortest}");
+                        var shortest = drawn
+                            .GroupBy(i =>
+                                i.Period == 1 ? $"pose {++subject}"
+                                : i.Period > 0 ? $"pose {subject}"
+                                : i.At.ToString()
+                            )
+                            .Min(g => g.First().Period > 0 ? g.Sum(i => i.Minutes) : g.First().PoseMinutes);
+                        Assert.True(
+                            shortest >= Math.Min(rung.LeastMinutes, drawn.Sum(i => i.Minutes)),
+                            $"{rung.Id}, {minutes} min, {proposal.Shape}: {shortest}"
+                        );
                         Assert.Contains(proposal.Rules, r => r is { Id: "rung", Holds: true });
                     }
                 }
@@ -78,20 +119,68 @@ public class LadderTests
     [Fact]
     public void Quick_exercises_are_refused_under_a_rung_with_the_least_named()
     {
-        var cannot = Assert.Single(Planner.Plan(new() { Minutes = 150, Approach = Approach.LongFirst, Rung = "day-pose", Include = ["gesture"] }).Cannot);
+        var cannot = Assert.Single(
+            Planner
+                .Plan(
+                    new()
+                    {
+                        Minutes = 150,
+                        Approach = Approach.LongFirst,
+                        Rung = "day-pose",
+                        Include = ["gesture"],
+                    }
+                )
+                .Cannot
+        );
         Assert.Contains("nothing under 20 min", cannot.Says);
-        Assert.NotEmpty(Planner.Plan(new() { Minutes = 150, Approach = Approach.LongFirst, Rung = "gesture", Include = ["gesture"] }).Proposals);
+        Assert.NotEmpty(
+            Planner
+                .Plan(
+                    new()
+                    {
+                        Minutes = 150,
+                        Approach = Approach.LongFirst,
+                        Rung = "gesture",
+                        Include = ["gesture"],
+                    }
+                )
+                .Proposals
+        );
         // Without the approach the rung is not asked.
-        Assert.NotEmpty(Planner.Plan(new() { Minutes = 150, Approach = Approach.Alternating, Rung = "day-pose", Include = ["gesture"] }).Proposals);
+        Assert.NotEmpty(
+            Planner
+                .Plan(
+                    new()
+                    {
+                        Minutes = 150,
+                        Approach = Approach.Alternating,
+                        Rung = "day-pose",
+                        Include = ["gesture"],
+                    }
+                )
+                .Proposals
+        );
     }
 
     [Fact]
     public void A_short_set_slipped_into_a_long_first_plan_breaks_the_rung()
     {
-        var request = new PlanRequest { Minutes = 120, Approach = Approach.LongFirst, Rung = "long-pose" };
+        var request = new PlanRequest
+        {
+            Minutes = 120,
+            Approach = Approach.LongFirst,
+            Rung = "long-pose",
+        };
         var items = Planner.Plan(request).Proposals[0].Items.ToList();
         var k = items.FindIndex(i => i.Period == 1);
-        items[k] = items[k] with { Exercise = "gesture", Period = 0, Poses = 10, PoseMinutes = items[k].Minutes / 10, Strains = [.. Enumerable.Repeat(Strain.Seated, 10)] };
+        items[k] = items[k] with
+        {
+            Exercise = "gesture",
+            Period = 0,
+            Poses = 10,
+            PoseMinutes = items[k].Minutes / 10,
+            Strains = [.. Enumerable.Repeat(Strain.Seated, 10)],
+        };
         var fact = RestRules.Prove(items, request).Single(f => f.Id == "rung");
         Assert.False(fact.Holds);
         Assert.Equal(items[k].At, fact.From);

@@ -7,7 +7,14 @@ namespace MintHarbor.Core.Tests.Sessions;
 
 public class PlanEditTests
 {
-    private static readonly PlanRequest Evening = new() { Minutes = 150, Approach = Approach.QuickFirst, Purpose = Purpose.Proportion, Students = 14, Seed = 7 };
+    private static readonly PlanRequest Evening = new()
+    {
+        Minutes = 150,
+        Approach = Approach.QuickFirst,
+        Purpose = Purpose.Proportion,
+        Students = 14,
+        Seed = 7,
+    };
     private static readonly List<PlanItem> Plan = [.. Planner.Plan(Evening).Proposals[0].Items];
 
     private static int Find(string exercise) => Plan.FindIndex(i => i.Exercise == exercise);
@@ -26,7 +33,9 @@ public class PlanEditTests
         Assert.Empty(broken.Proposals);
         Assert.Contains(broken.Cannot, c => c.Rule == "rest-stretch" && Equals(c.Nearest["minutes"], 25.0));
         // What is broken can be mended: the wish is kept where the rules let it, or refused with the nearest.
-        Assert.Contains(Planner.Plan(PlanEdits.Mend(Evening, Plan, new(EditKind.Length, k, Minutes: 40))).Cannot, c => c.Rule.StartsWith("rest-"));
+        Assert.Contains(Planner.Plan(PlanEdits.Mend(Evening, Plan, new(EditKind.Length, k, Minutes: 40))).Cannot, c =>
+            c.Rule.StartsWith("rest-")
+        );
         var shorter = Planner.Plan(PlanEdits.Mend(Evening, Plan, new(EditKind.Length, k, Minutes: 15))).Proposals[0];
         Assert.Contains(shorter.Items, i => i.Held && i.Exercise == "sitting" && i.Minutes == 15);
     }
@@ -39,7 +48,8 @@ public class PlanEditTests
         Assert.All(turned.Items.Where(i => i.IsLong), i => Assert.All(i.Facings, f => Assert.Equal(-135, f)));
         Assert.Equal(Plan.Where(i => !i.IsLong).SelectMany(i => i.Facings), turned.Items.Where(i => !i.IsLong).SelectMany(i => i.Facings));
         Assert.True(turned.Holds);
-        foreach (var f in new double?[] { null, double.NaN, 200 }) Assert.Equal("facing", Assert.Throws<InputException>(() => After(new(EditKind.Turn, Find("sitting"), Facing: f))).Field);
+        foreach (var f in new double?[] { null, double.NaN, 200 })
+            Assert.Equal("facing", Assert.Throws<InputException>(() => After(new(EditKind.Turn, Find("sitting"), Facing: f))).Field);
         Assert.Throws<InputException>(() => After(new(EditKind.Turn, 0, Facing: 90)));
     }
 
@@ -78,7 +88,8 @@ public class PlanEditTests
     [Fact]
     public void Swapped_lines_change_places_and_rests_come_and_go()
     {
-        int a = Find("gesture"), b = Find("core-first");
+        int a = Find("gesture"),
+            b = Find("core-first");
         var swapped = After(new(EditKind.Swap, a, To: b)).Items;
         Assert.Equal((Plan[b].Exercise, Plan[a].Exercise), (swapped[a].Exercise, swapped[b].Exercise));
         var rested = After(new(EditKind.Rest, Find("sitting"))).Items;
@@ -94,14 +105,21 @@ public class PlanEditTests
     public void Any_edit_leaves_minutes_that_add_up_and_a_true_proof()
     {
         var random = new SeededRandom(5);
-        int kept = 0, broken = 0, refused = 0;
+        int kept = 0,
+            broken = 0,
+            refused = 0;
         for (var n = 0; n < 300; n++)
         {
             var request = Evening with { Minutes = 90 + (5 * random.Next(20)), Approach = (Approach)random.Next(3), Seed = n };
             IReadOnlyList<PlanItem> items = Planner.Plan(request).Proposals[0].Items;
             for (var e = 0; e < 5; e++)
             {
-                var edit = new PlanEdit((EditKind)random.Next(13), random.Next(items.Count), Minutes: 1 + random.Next(40), To: random.Next(items.Count));
+                var edit = new PlanEdit(
+                    (EditKind)random.Next(13),
+                    random.Next(items.Count),
+                    Minutes: 1 + random.Next(40),
+                    To: random.Next(items.Count)
+                );
                 PlanRequest next;
                 try
                 {
@@ -118,7 +136,10 @@ public class PlanEditTests
                 var faults = PlanVerifier.Faults(JsonSerializer.SerializeToNode(laid, CoreData.Json)!, request.Minutes, false, 14);
                 // The verifier looks at half minutes: what is over by less it can't see.
                 var plain = laid.Holds || laid.Rules.Any(r => !r.Holds && (r.Unit != "min" || Math.Abs(r.Value - r.Limit) >= 1));
-                Assert.True(!plain || laid.Holds == (faults.Count == 0), $"{edit}: proof {string.Join("; ", laid.Rules.Where(r => !r.Holds).Select(r => r.Says))} against {string.Join("; ", faults)}");
+                Assert.True(
+                    !plain || laid.Holds == (faults.Count == 0),
+                    $"{edit}: proof {string.Join("; ", laid.Rules.Where(r => !r.Holds).Select(r => r.Says))} against {string.Join("; ", faults)}"
+                );
                 if (!laid.Holds)
                 {
                     broken++;
@@ -134,8 +155,14 @@ public class PlanEditTests
     public void A_line_that_is_gone_and_a_length_that_cannot_be_are_named()
     {
         Assert.Equal("index", Assert.Throws<InputException>(() => PlanEdits.Apply(Evening, Plan, new(EditKind.Longer, 99))).Field);
-        Assert.Equal("minutes", Assert.Throws<InputException>(() => PlanEdits.Apply(Evening, Plan, new(EditKind.Length, 1, Minutes: -3))).Field);
-        Assert.Contains("nothing is left", Assert.Throws<InputException>(() => PlanEdits.Apply(Evening, Plan, new(EditKind.Length, 1, Minutes: 140))).Message);
+        Assert.Equal(
+            "minutes",
+            Assert.Throws<InputException>(() => PlanEdits.Apply(Evening, Plan, new(EditKind.Length, 1, Minutes: -3))).Field
+        );
+        Assert.Contains(
+            "nothing is left",
+            Assert.Throws<InputException>(() => PlanEdits.Apply(Evening, Plan, new(EditKind.Length, 1, Minutes: 140))).Message
+        );
         Assert.Equal("to", Assert.Throws<InputException>(() => PlanEdits.Apply(Evening, Plan, new(EditKind.Move, 1, To: 77))).Field);
     }
 }

@@ -8,7 +8,12 @@ internal static class PlanVerifier
 {
     private static readonly Dictionary<string, (int Rank, double Limit)> Strain = new()
     {
-        ["lying"] = (0, 25), ["seated"] = (1, 25), ["standing"] = (2, 20), ["one-leg"] = (3, 15), ["raised"] = (4, 5), ["extreme"] = (5, 2),
+        ["lying"] = (0, 25),
+        ["seated"] = (1, 25),
+        ["standing"] = (2, 20),
+        ["one-leg"] = (3, 15),
+        ["raised"] = (4, 5),
+        ["extreme"] = (5, 2),
     };
 
     public static List<string> Faults(JsonNode proposal, int minutes, bool minors, int students)
@@ -18,11 +23,14 @@ internal static class PlanVerifier
         double at = 0;
         foreach (var i in items)
         {
-            if (Math.Abs(D(i, "at") - at) > 1e-9) faults.Add($"gap or overlap at {at}");
-            if (D(i, "minutes") <= 0) faults.Add($"empty item at {at}");
+            if (Math.Abs(D(i, "at") - at) > 1e-9)
+                faults.Add($"gap or overlap at {at}");
+            if (D(i, "minutes") <= 0)
+                faults.Add($"empty item at {at}");
             at = D(i, "at") + D(i, "minutes");
         }
-        if (Math.Abs(at - minutes) > 1e-9) faults.Add($"adds up to {at}, not {minutes}");
+        if (Math.Abs(at - minutes) > 1e-9)
+            faults.Add($"adds up to {at}, not {minutes}");
 
         // One cell a half minute: what is held there.
         var cells = new (bool Posed, int Rank, bool Resting, bool LongRest)[minutes * 2];
@@ -32,8 +40,10 @@ internal static class PlanVerifier
             var rest = kind is "rest" or "break";
             var strains = i["strains"]!.AsArray().Select(s => s!.GetValue<string>()).ToList();
             var posed = i["posed"]!.GetValue<bool>();
-            if (posed && strains.Count != (int)D(i, "poses")) faults.Add($"item at {D(i, "at")}: {strains.Count} strains for {D(i, "poses")} poses");
-            if (posed && minors && !i["draped"]!.GetValue<bool>()) faults.Add("an undraped pose under 18");
+            if (posed && strains.Count != (int)D(i, "poses"))
+                faults.Add($"item at {D(i, "at")}: {strains.Count} strains for {D(i, "poses")} poses");
+            if (posed && minors && !i["draped"]!.GetValue<bool>())
+                faults.Add("an undraped pose under 18");
             for (var c = (int)(D(i, "at") * 2); c < (int)((D(i, "at") + D(i, "minutes")) * 2); c++)
             {
                 var pose = posed ? Math.Min(strains.Count - 1, (int)(((c / 2.0) - D(i, "at")) / D(i, "poseMinutes"))) : 0;
@@ -41,12 +51,14 @@ internal static class PlanVerifier
             }
         }
         Stretch(cells, faults);
-        foreach (var (name, (rank, limit)) in Strain) OnEnd(cells, name, rank, limit, faults);
+        foreach (var (name, (rank, limit)) in Strain)
+            OnEnd(cells, name, rank, limit, faults);
         var inHour = 0;
         for (var c = 0; c < cells.Length; c++)
         {
             inHour += (cells[c].Posed ? 1 : 0) - (c >= 120 && cells[c - 120].Posed ? 1 : 0);
-            if (inHour > 100) faults.Add($"more than 50 min posed in the hour to {(c + 1) / 2.0}");
+            if (inHour > 100)
+                faults.Add($"more than 50 min posed in the hour to {(c + 1) / 2.0}");
         }
         Frame(items, minutes, faults);
         Paper(proposal, items, students, faults);
@@ -58,40 +70,69 @@ internal static class PlanVerifier
         var run = 0;
         foreach (var c in cells)
         {
-            if (c.LongRest) run = 0;
-            if (c.Posed && ++run > 50) { faults.Add("a stretch over 25 min"); return; }
+            if (c.LongRest)
+                run = 0;
+            if (c.Posed && ++run > 50)
+            {
+                faults.Add("a stretch over 25 min");
+                return;
+            }
         }
     }
 
-    private static void OnEnd((bool Posed, int Rank, bool Resting, bool LongRest)[] cells, string name, int rank, double limit, List<string> faults)
+    private static void OnEnd(
+        (bool Posed, int Rank, bool Resting, bool LongRest)[] cells,
+        string name,
+        int rank,
+        double limit,
+        List<string> faults
+    )
     {
         var run = 0;
         foreach (var c in cells)
         {
-            if (c.Resting || (c.Posed && c.Rank < rank)) run = 0;
-            if (c.Posed && c.Rank >= rank && ++run > limit * 2) { faults.Add($"{name} longer than {limit} min on end"); return; }
+            if (c.Resting || (c.Posed && c.Rank < rank))
+                run = 0;
+            if (c.Posed && c.Rank >= rank && ++run > limit * 2)
+            {
+                faults.Add($"{name} longer than {limit} min on end");
+                return;
+            }
         }
     }
 
     private static void Frame(List<JsonNode> items, int minutes, List<string> faults)
     {
         double Sum(string kind) => items.Where(i => S(i, "kind") == kind).Sum(i => D(i, "minutes"));
-        if (Sum("set-up") < 5) faults.Add("set-up under 5 min");
-        if (Sum("pack-up") < 5) faults.Add("pack-up under 5 min");
-        if (minutes >= 60 && Sum("review") < 5) faults.Add("review under 5 min");
-        if (minutes > 90 && !items.Any(i => S(i, "kind") == "break" && D(i, "minutes") is >= 10 and <= 15
-            && (D(i, "at") + (D(i, "minutes") / 2)) / minutes is >= 0.4 - 1e-9 and <= 0.6 + 1e-9)) faults.Add("no break in the middle fifth");
+        if (Sum("set-up") < 5)
+            faults.Add("set-up under 5 min");
+        if (Sum("pack-up") < 5)
+            faults.Add("pack-up under 5 min");
+        if (minutes >= 60 && Sum("review") < 5)
+            faults.Add("review under 5 min");
+        if (
+            minutes > 90
+            && !items.Any(i =>
+                S(i, "kind") == "break"
+                && D(i, "minutes") is >= 10 and <= 15
+                && (D(i, "at") + (D(i, "minutes") / 2)) / minutes is >= 0.4 - 1e-9 and <= 0.6 + 1e-9
+            )
+        )
+            faults.Add("no break in the middle fifth");
     }
 
     private static void Paper(JsonNode proposal, List<JsonNode> items, int students, List<string> faults)
     {
         var need = items.Sum(i => D(i, "sheets"));
         var got = proposal["paper"]!.AsArray().Sum(p => D(p!, "sheetsPerStudent"));
-        if (need != got) faults.Add($"{got} sheets a student for {need}");
+        if (need != got)
+            faults.Add($"{got} sheets a student for {need}");
         foreach (var p in proposal["paper"]!.AsArray())
-            if (D(p!, "sheets") != D(p!, "sheetsPerStudent") * students) faults.Add("the class's paper is not the student's times the students");
+            if (D(p!, "sheets") != D(p!, "sheetsPerStudent") * students)
+                faults.Add("the class's paper is not the student's times the students");
     }
 
     private static double D(JsonNode n, string field) => n[field]!.GetValue<double>();
+
     private static string S(JsonNode n, string field) => n[field]!.GetValue<string>();
 }

@@ -10,7 +10,14 @@ namespace MintHarbor.Core.Tests.Sessions;
 
 public class PlannerTests
 {
-    private static readonly PlanRequest Evening = new() { Minutes = 150, Approach = Approach.QuickFirst, Purpose = Purpose.Proportion, Students = 14, Seed = 7 };
+    private static readonly PlanRequest Evening = new()
+    {
+        Minutes = 150,
+        Approach = Approach.QuickFirst,
+        Purpose = Purpose.Proportion,
+        Students = 14,
+        Seed = 7,
+    };
 
     private static JsonNode Json(object o) => JsonSerializer.SerializeToNode(o, CoreData.Json)!;
 
@@ -28,11 +35,15 @@ public class PlannerTests
             if (result.Proposals.Count == 0)
             {
                 Assert.NotEmpty(result.Cannot);
-                Assert.True(request.Locked.Count > 0 || request.Include.Count > 0, $"nothing held and yet no plan for {JsonSerializer.Serialize(request, CoreData.Json)}: {result.Cannot[0].Says}");
+                Assert.True(
+                    request.Locked.Count > 0 || request.Include.Count > 0,
+                    $"nothing held and yet no plan for {JsonSerializer.Serialize(request, CoreData.Json)}: {result.Cannot[0].Says}"
+                );
                 continue;
             }
             planned++;
-            if (result.Proposals.Count == 3) three++;
+            if (result.Proposals.Count == 3)
+                three++;
             foreach (var proposal in result.Proposals)
             {
                 proposals++;
@@ -40,13 +51,16 @@ public class PlannerTests
                 Assert.True(faults.Count == 0, $"{string.Join("; ", faults)} in {JsonSerializer.Serialize(request, CoreData.Json)}");
                 Assert.All(proposal.Rules, r => Assert.True(r.Holds, r.Says));
                 Assert.True(proposal.PosePoints <= proposal.PoseBound + 1e-6);
-                if (proposal.PoseBound > 0) ratios.Add(proposal.PosePoints / proposal.PoseBound);
+                if (proposal.PoseBound > 0)
+                    ratios.Add(proposal.PosePoints / proposal.PoseBound);
             }
             Assert.Equal(result.Proposals.Count, result.Proposals.Select(p => p.Shape).Distinct().Count());
         }
         Assert.True(planned > 4000, $"only {planned} of 5000 planned");
         Assert.True(three > 0.85 * planned, $"{three} of {planned} have three proposals");
-        TestContext.Current.SendDiagnosticMessage($"planned {planned}, with three {three}, proposals {proposals}, points of the bound: median {ratios.Order().ElementAt(ratios.Count / 2):0.00}");
+        TestContext.Current.SendDiagnosticMessage(
+            $"planned {planned}, with three {three}, proposals {proposals}, points of the bound: median {ratios.Order().ElementAt(ratios.Count / 2):0.00}"
+        );
     }
 
     private static PlanRequest Random(SeededRandom random, int n)
@@ -62,11 +76,24 @@ public class PlannerTests
             Minors = minors,
             Draped = minors || random.Next(3) == 0,
             Students = random.Next(31),
-            Include = random.Next(3) == 0 ? ["gesture"] : random.Next(6) == 0 ? [Exercises.All[random.Next(21)].Id] : [],
-            Locked = random.Next(3) == 0 ? [new(random.Next(3) * 5, 5 + (random.Next(4) * 5), ItemKind.Exercise) { Exercise = "sitting" }] : [],
+            Include =
+                random.Next(3) == 0 ? ["gesture"]
+                : random.Next(6) == 0 ? [Exercises.All[random.Next(21)].Id]
+                : [],
+            Locked =
+                random.Next(3) == 0 ? [new(random.Next(3) * 5, 5 + (random.Next(4) * 5), ItemKind.Exercise) { Exercise = "sitting" }] : [],
             Part = random.Next(3) == 0 ? PoseLibrary.Parts[random.Next(PoseLibrary.Parts.Count)] : null,
             Weak = random.Next(3) == 0 ? [new[] { "F-tilt", "F-heads", "F-hand", "H-eye" }[random.Next(4)]] : [],
-            History = [.. Enumerable.Range(1, random.Next(4)).Select(w => new PastMeeting(w, [.. PoseLibrary.Studio.Skip(random.Next(20)).Take(5).Select(p => p.Id)], PoseLibrary.Studio[random.Next(28)].Id))],
+            History =
+            [
+                .. Enumerable
+                    .Range(1, random.Next(4))
+                    .Select(w => new PastMeeting(
+                        w,
+                        [.. PoseLibrary.Studio.Skip(random.Next(20)).Take(5).Select(p => p.Id)],
+                        PoseLibrary.Studio[random.Next(28)].Id
+                    )),
+            ],
             SetUpMinutes = random.Next(5) == 0 ? 5 + random.Next(15) : null,
             ReviewMinutes = random.Next(5) == 0 ? 5 + random.Next(20) : null,
             Medium = random.Next(4) == 0 ? Materials.Media[random.Next(4)] : null,
@@ -128,10 +155,23 @@ public class PlannerTests
 
     [Fact]
     public void Two_held_items_that_overlap_are_refused() =>
-        Assert.Contains("overlaps", Assert.Throws<InputException>(() => Planner.Plan(Evening with
-        {
-            Locked = [new(20, 10, ItemKind.Exercise) { Exercise = "contour" }, new(25, 10, ItemKind.Exercise) { Exercise = "contour" }],
-        })).Message);
+        Assert.Contains(
+            "overlaps",
+            Assert
+                .Throws<InputException>(() =>
+                    Planner.Plan(
+                        Evening with
+                        {
+                            Locked =
+                            [
+                                new(20, 10, ItemKind.Exercise) { Exercise = "contour" },
+                                new(25, 10, ItemKind.Exercise) { Exercise = "contour" },
+                            ],
+                        }
+                    )
+                )
+                .Message
+        );
 
     [Fact]
     public void A_held_stretch_over_the_limit_is_refused_with_the_limit()
@@ -151,7 +191,11 @@ public class PlannerTests
     private static readonly Instant Seven = Instant.FromUtc(2026, 11, 24, 19, 0);
 
     private static ClockReading Read(IReadOnlyList<PlanItem> plan, double minutes, params (double At, ClockAct Act)[] events) =>
-        MeetingClock.Read(plan, [.. events.Select(e => new ClockEvent(Seven + Duration.FromMinutes(e.At), e.Act))], Seven + Duration.FromMinutes(minutes));
+        MeetingClock.Read(
+            plan,
+            [.. events.Select(e => new ClockEvent(Seven + Duration.FromMinutes(e.At), e.Act))],
+            Seven + Duration.FromMinutes(minutes)
+        );
 
     [Fact]
     public void The_clock_is_a_function_of_plan_acts_and_time()

@@ -14,12 +14,29 @@ public class PoseSearchTests
     {
         var rest = random.Next(4);
         var given = random.Next(5);
-        return [.. Enumerable.Range(0, 4).Select(n =>
-        {
-            var pose = PoseLibrary.Studio.First(p => p.Strain == Strain.Seated);
-            if (n == given) pose = chooser[random.Next(chooser.Count)] is { } p && Rules.Limit(p.Strain).LimitMinutes >= 12 ? p : pose;
-            return new PoseSlot(n, 0, new[] { 0.5, 1, 2, 5, 12 }[random.Next(5)], random.Next(2) == 0 ? "gesture" : null, n == 0 || n == rest, null, n != given, false, pose, pose.Strain);
-        })];
+        return
+        [
+            .. Enumerable
+                .Range(0, 4)
+                .Select(n =>
+                {
+                    var pose = PoseLibrary.Studio.First(p => p.Strain == Strain.Seated);
+                    if (n == given)
+                        pose = chooser[random.Next(chooser.Count)] is { } p && Rules.Limit(p.Strain).LimitMinutes >= 12 ? p : pose;
+                    return new PoseSlot(
+                        n,
+                        0,
+                        new[] { 0.5, 1, 2, 5, 12 }[random.Next(5)],
+                        random.Next(2) == 0 ? "gesture" : null,
+                        n == 0 || n == rest,
+                        null,
+                        n != given,
+                        false,
+                        pose,
+                        pose.Strain
+                    );
+                }),
+        ];
     }
 
     private static bool Keeps(IReadOnlyList<PoseSlot> slots, IReadOnlyList<StudioPose> poses)
@@ -31,7 +48,8 @@ public class PoseSearchTests
             for (var n = 0; n < slots.Count; n++)
             {
                 run = (slots[n].Fresh ? 0 : run) is var before && poses[n].Strain >= limit.Id ? before + slots[n].Minutes : 0;
-                if (run > limit.LimitMinutes + 1e-9) return false;
+                if (run > limit.LimitMinutes + 1e-9)
+                    return false;
             }
         }
         return true;
@@ -43,9 +61,13 @@ public class PoseSearchTests
         double sum = 0;
         for (var n = 0; n < slots.Count; n++)
         {
-            if (slots[n].Free) sum += chooser.Alone(chooser.IndexOf(poses[n].Id), slots[n].Minutes, false, slots[n].Exercise);
-            for (var m = 0; m < n; m++) if ((slots[n].Free || slots[m].Free) && poses[n].Id == poses[m].Id) sum -= 4;
-            if (n > 0 && (slots[n].Free || slots[n - 1].Free)) sum -= (poses[n].Family == poses[n - 1].Family ? 1.5 : 0) + (poses[n].Id == poses[n - 1].Id ? 4 : 0);
+            if (slots[n].Free)
+                sum += chooser.Alone(chooser.IndexOf(poses[n].Id), slots[n].Minutes, false, slots[n].Exercise);
+            for (var m = 0; m < n; m++)
+                if ((slots[n].Free || slots[m].Free) && poses[n].Id == poses[m].Id)
+                    sum -= 4;
+            if (n > 0 && (slots[n].Free || slots[n - 1].Free))
+                sum -= (poses[n].Family == poses[n - 1].Family ? 1.5 : 0) + (poses[n].Id == poses[n - 1].Id ? 4 : 0);
         }
         return sum;
     }
@@ -59,11 +81,20 @@ public class PoseSearchTests
         const int tried = 40;
         for (var round = 0; round < tried; round++)
         {
-            var request = new PlanRequest { Minutes = 60, Seed = round, Purpose = (Purpose)random.Next(6), Level = (Level)random.Next(3), Part = random.Next(2) == 0 ? PoseLibrary.Parts[random.Next(PoseLibrary.Parts.Count)] : null, History = [new(1, [PoseLibrary.Studio[random.Next(28)].Id])] };
+            var request = new PlanRequest
+            {
+                Minutes = 60,
+                Seed = round,
+                Purpose = (Purpose)random.Next(6),
+                Level = (Level)random.Next(3),
+                Part = random.Next(2) == 0 ? PoseLibrary.Parts[random.Next(PoseLibrary.Parts.Count)] : null,
+                History = [new(1, [PoseLibrary.Studio[random.Next(28)].Id])],
+            };
             var chooser = new PoseChooser(request);
             var slots = Slots(random, chooser);
             // What the given poses leave no room for is no case.
-            if (!Keeps(slots, [.. slots.Select(s => s.Pose)])) continue;
+            if (!Keeps(slots, [.. slots.Select(s => s.Pose)]))
+                continue;
             var search = new PoseSearch(chooser, Rules, slots);
             var found = search.Run().Select(s => s.Pose).ToList();
             Assert.True(Keeps(slots, found));
@@ -73,20 +104,23 @@ public class PoseSearchTests
             Try([]);
             Assert.True(best <= search.Bound() + 1e-9, $"{best} over the bound {search.Bound()}");
             Assert.True(search.Points() <= best + 1e-9);
-            if (search.Points() > best - 1e-9) exact++;
+            if (search.Points() > best - 1e-9)
+                exact++;
             worst = Math.Min(worst, search.Points() / best);
 
             void Try(List<StudioPose> poses)
             {
                 if (poses.Count == slots.Count)
                 {
-                    if (Keeps(slots, poses)) best = Math.Max(best, Worth(chooser, slots, poses));
+                    if (Keeps(slots, poses))
+                        best = Math.Max(best, Worth(chooser, slots, poses));
                     return;
                 }
                 for (var p = 0; p < (slots[poses.Count].Free ? chooser.Count : 1); p++)
                 {
                     var pose = slots[poses.Count].Free ? chooser[p] : slots[poses.Count].Pose;
-                    if (Rules.Limit(pose.Strain).LimitMinutes < slots[poses.Count].Minutes) continue;
+                    if (Rules.Limit(pose.Strain).LimitMinutes < slots[poses.Count].Minutes)
+                        continue;
                     Try([.. poses, pose]);
                 }
             }

@@ -10,7 +10,14 @@ namespace MintHarbor.Core.Tests.Sessions;
 public class RestRulesTests
 {
     private static PlanItem Pose(double at, double minutes, params Strain[] strains) =>
-        new(at, minutes, ItemKind.Exercise) { Exercise = "sitting", Posed = true, Poses = strains.Length, PoseMinutes = minutes / strains.Length, Strains = strains };
+        new(at, minutes, ItemKind.Exercise)
+        {
+            Exercise = "sitting",
+            Posed = true,
+            Poses = strains.Length,
+            PoseMinutes = minutes / strains.Length,
+            Strains = strains,
+        };
 
     private static PlanItem Of(ItemKind kind, double at, double minutes) => new(at, minutes, kind);
 
@@ -27,15 +34,34 @@ public class RestRulesTests
     }
 
     [Theory]
-    [InlineData(ItemKind.Rest, 5, 20), InlineData(ItemKind.Rest, 4.5, 40), InlineData(ItemKind.Break, 10, 20), InlineData(ItemKind.StandBack, 10, 40), InlineData(ItemKind.Review, 10, 40)]
+    [
+        InlineData(ItemKind.Rest, 5, 20),
+        InlineData(ItemKind.Rest, 4.5, 40),
+        InlineData(ItemKind.Break, 10, 20),
+        InlineData(ItemKind.StandBack, 10, 40),
+        InlineData(ItemKind.Review, 10, 40)
+    ]
     public void Only_a_rest_of_five_minutes_ends_a_stretch(ItemKind between, double length, double worst) =>
-        Assert.Equal(worst, Fact("rest-stretch", [Pose(0, 20, Strain.Seated), Of(between, 20, length), Pose(20 + length, 20, Strain.Seated)], 60).Value);
+        Assert.Equal(
+            worst,
+            Fact("rest-stretch", [Pose(0, 20, Strain.Seated), Of(between, 20, length), Pose(20 + length, 20, Strain.Seated)], 60).Value
+        );
 
     [Theory]
-    [InlineData(Strain.Lying, 25), InlineData(Strain.Seated, 25), InlineData(Strain.Standing, 20), InlineData(Strain.OneLeg, 15), InlineData(Strain.Raised, 5), InlineData(Strain.Extreme, 2)]
+    [
+        InlineData(Strain.Lying, 25),
+        InlineData(Strain.Seated, 25),
+        InlineData(Strain.Standing, 20),
+        InlineData(Strain.OneLeg, 15),
+        InlineData(Strain.Raised, 5),
+        InlineData(Strain.Extreme, 2)
+    ]
     public void Each_strain_has_its_limit_on_end(Strain strain, double limit)
     {
-        RuleFact At(double minutes) => Fact("rest-strain", [Pose(0, minutes, strain)], 60, f => f.Limit == limit && f.Says.Contains(TimingRules.Default.Limit(strain).Name, StringComparison.OrdinalIgnoreCase));
+        RuleFact At(double minutes) =>
+            Fact("rest-strain", [Pose(0, minutes, strain)], 60, f =>
+                f.Limit == limit && f.Says.Contains(TimingRules.Default.Limit(strain).Name, StringComparison.OrdinalIgnoreCase)
+            );
         Assert.True(At(limit).Holds);
         Assert.False(At(limit + 0.5).Holds);
     }
@@ -52,7 +78,14 @@ public class RestRulesTests
     [Fact]
     public void The_rolling_hour_is_found_wherever_it_begins()
     {
-        PlanItem[] items = [Pose(10, 25, Strain.Seated), Of(ItemKind.Rest, 35, 5), Pose(40, 25, Strain.Seated), Of(ItemKind.Rest, 65, 5), Pose(70, 25, Strain.Seated)];
+        PlanItem[] items =
+        [
+            Pose(10, 25, Strain.Seated),
+            Of(ItemKind.Rest, 35, 5),
+            Pose(40, 25, Strain.Seated),
+            Of(ItemKind.Rest, 65, 5),
+            Pose(70, 25, Strain.Seated),
+        ];
         var f = Fact("rest-hour", items, 120);
         Assert.Equal((true, 50.0), (f.Holds, f.Value));
         var tight = Fact("rest-hour", [Pose(0, 25, Strain.Seated), Of(ItemKind.Rest, 25, 4), Pose(29, 28, Strain.Seated)], 60);
@@ -77,14 +110,25 @@ public class RestRulesTests
                 at += rest;
             }
             var minutes = new bool[(int)at];
-            foreach (var i in items.Where(i => i.Posed)) Array.Fill(minutes, true, (int)i.At, (int)i.Minutes);
+            foreach (var i in items.Where(i => i.Posed))
+                Array.Fill(minutes, true, (int)i.At, (int)i.Minutes);
             var worst = Enumerable.Range(0, minutes.Length).Max(s => minutes.Skip(s).Take(60).Count(m => m));
             Assert.Equal(worst, Fact("rest-hour", items, (int)at).Value);
         }
     }
 
     [Theory]
-    [InlineData(90, 0, 0, true), InlineData(91, 0, 0, false), InlineData(120, 55, 10, true), InlineData(120, 55, 9, false), InlineData(120, 52, 16, false), InlineData(120, 40, 12, false), InlineData(120, 42, 12, true), InlineData(120, 66, 12, true), InlineData(120, 67, 12, false)]
+    [
+        InlineData(90, 0, 0, true),
+        InlineData(91, 0, 0, false),
+        InlineData(120, 55, 10, true),
+        InlineData(120, 55, 9, false),
+        InlineData(120, 52, 16, false),
+        InlineData(120, 40, 12, false),
+        InlineData(120, 42, 12, true),
+        InlineData(120, 66, 12, true),
+        InlineData(120, 67, 12, false)
+    ]
     public void A_break_of_10_to_15_stands_in_the_middle_fifth_of_anything_over_90(int minutes, double at, double length, bool holds)
     {
         PlanItem[] items = length == 0 ? [] : [Of(ItemKind.Break, at, length)];
@@ -101,10 +145,21 @@ public class RestRulesTests
     }
 
     [Theory]
-    [InlineData("set-up", 4.5, false), InlineData("set-up", 5, true), InlineData("pack-up", 0, false), InlineData("review", 4, false), InlineData("review", 5, true)]
+    [
+        InlineData("set-up", 4.5, false),
+        InlineData("set-up", 5, true),
+        InlineData("pack-up", 0, false),
+        InlineData("review", 4, false),
+        InlineData("review", 5, true)
+    ]
     public void Set_up_review_and_packing_up_have_their_least(string id, double minutes, bool holds)
     {
-        var kind = id switch { "set-up" => ItemKind.SetUp, "review" => ItemKind.Review, _ => ItemKind.PackUp };
+        var kind = id switch
+        {
+            "set-up" => ItemKind.SetUp,
+            "review" => ItemKind.Review,
+            _ => ItemKind.PackUp,
+        };
         Assert.Equal(holds, Fact(id, minutes == 0 ? [] : [Of(kind, 0, minutes)], 60).Holds);
     }
 
@@ -119,10 +174,31 @@ public class RestRulesTests
     [InlineData("still-life", false), InlineData("statue", false), InlineData("long-pose", true), InlineData("gesture", true)]
     public void A_rung_of_the_ladder_opens_the_live_model_or_not(string rung, bool live)
     {
-        var result = Planner.Plan(new() { Minutes = 120, Approach = Approach.LongFirst, Rung = rung });
+        var result = Planner.Plan(
+            new()
+            {
+                Minutes = 120,
+                Approach = Approach.LongFirst,
+                Rung = rung,
+            }
+        );
         Assert.Equal(live, result.Proposals.Count > 0);
-        if (!live) Assert.Equal("rung", result.Cannot[0].Rule);
-        Assert.Equal(3, Planner.Plan(new() { Minutes = 120, Approach = Approach.LongFirst, Rung = rung, Model = ModelKind.Cast }).Proposals.Count);
+        if (!live)
+            Assert.Equal("rung", result.Cannot[0].Rule);
+        Assert.Equal(
+            3,
+            Planner
+                .Plan(
+                    new()
+                    {
+                        Minutes = 120,
+                        Approach = Approach.LongFirst,
+                        Rung = rung,
+                        Model = ModelKind.Cast,
+                    }
+                )
+                .Proposals.Count
+        );
     }
 
     [Theory]
@@ -131,7 +207,17 @@ public class RestRulesTests
     {
         foreach (var approach in new[] { Approach.QuickFirst, Approach.Alternating })
         {
-            var plan = Planner.Plan(new() { Minutes = 150, Approach = approach, LongPose = pose, Students = 8 }).Proposals[0];
+            var plan = Planner
+                .Plan(
+                    new()
+                    {
+                        Minutes = 150,
+                        Approach = approach,
+                        LongPose = pose,
+                        Students = 8,
+                    }
+                )
+                .Proposals[0];
             var sittings = plan.Items.Where(i => i.Exercise == "sitting").ToList();
             Assert.NotEmpty(sittings);
             Assert.All(sittings, s => Assert.True(s.Minutes <= limit, $"{pose} for {s.Minutes} min"));
@@ -149,7 +235,13 @@ public class RestRulesTests
     [Fact]
     public void A_line_cut_short_shows_only_the_poses_that_were_held()
     {
-        var set = new PlanItem(10, 2.5, ItemKind.Exercise) { Posed = true, Poses = 5, PoseMinutes = 1, Strains = [Strain.Standing, Strain.Standing, Strain.OneLeg, Strain.Seated, Strain.Seated] };
+        var set = new PlanItem(10, 2.5, ItemKind.Exercise)
+        {
+            Posed = true,
+            Poses = 5,
+            PoseMinutes = 1,
+            Strains = [Strain.Standing, Strain.Standing, Strain.OneLeg, Strain.Seated, Strain.Seated],
+        };
         Assert.Equal([(10.0, 1.0), (11, 1), (12, 0.5)], set.PoseRuns().Select(r => (r.At, r.Minutes)));
         Assert.Empty((set with { Minutes = 0 }).PoseRuns());
     }
@@ -174,7 +266,8 @@ public class RestRulesTests
             Assert.InRange(r.Index, 0, r.Timeline.Count);
             Assert.All(r.Timeline, t => Assert.True(t.Minutes >= 0));
             Assert.True(r.SecondsIntoItem >= 0 && r.LateMinutes >= 0);
-            if (r.Current is { } c) Assert.True(r.SecondsIntoItem <= (c.Minutes * 60) + 0.01);
+            if (r.Current is { } c)
+                Assert.True(r.SecondsIntoItem <= (c.Minutes * 60) + 0.01);
             Assert.Equal(r.Started, events.Any(e => e.Act == ClockAct.Start));
         }
     }
@@ -194,10 +287,23 @@ public class RestRulesTests
     [Fact]
     public void Paper_is_one_sheet_a_short_pose_unless_halved_and_one_for_the_long_pose()
     {
-        var plan = Planner.Plan(new() { Minutes = 150, Approach = Approach.QuickFirst, Students = 14, Seed = 3 }).Proposals[0];
+        var plan = Planner
+            .Plan(
+                new()
+                {
+                    Minutes = 150,
+                    Approach = Approach.QuickFirst,
+                    Students = 14,
+                    Seed = 3,
+                }
+            )
+            .Proposals[0];
         foreach (var i in plan.Items.Where(i => i.Kind == ItemKind.Exercise))
         {
-            var expected = Exercises.Get(i.Exercise!).Sheets == "one-a-pose" ? (i.Period == 1 ? 1 : 0) : i.Poses >= 6 && i.PoseMinutes <= 1 ? (int)Math.Ceiling(i.Poses / 2.0) : i.Poses;
+            var expected =
+                Exercises.Get(i.Exercise!).Sheets == "one-a-pose" ? (i.Period == 1 ? 1 : 0)
+                : i.Poses >= 6 && i.PoseMinutes <= 1 ? (int)Math.Ceiling(i.Poses / 2.0)
+                : i.Poses;
             Assert.Equal(expected, i.Sheets);
         }
         Assert.All(plan.Paper, p => Assert.Equal(p.SheetsPerStudent * 14, p.Sheets));

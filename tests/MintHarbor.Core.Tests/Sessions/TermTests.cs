@@ -34,8 +34,17 @@ public class TermTests
     public void A_weekly_rule_leaves_out_holidays_and_bookings_and_makes_them_up()
     {
         var rule = new WeeklyRule(new(2026, 9, 29), new(19, 0), 150, 1, 4);
-        var dates = rule.Dates([new(new(2026, 10, 5), new(2026, 10, 9), "Autumn break")], [new(new(2026, 10, 13, 20, 0), new(2026, 10, 13, 22, 0), "Choir"), new(new(2026, 10, 20, 9, 0), new(2026, 10, 20, 12, 0), "Morning class")]);
-        Assert.Equal(["29 Sep", "06 Oct Autumn break", "13 Oct the room is taken: Choir", "20 Oct", "27 Oct", "03 Nov"], dates.Select(d => $"{d.Date:dd MMM} {d.Why}".TrimEnd()));
+        var dates = rule.Dates(
+            [new(new(2026, 10, 5), new(2026, 10, 9), "Autumn break")],
+            [
+                new(new(2026, 10, 13, 20, 0), new(2026, 10, 13, 22, 0), "Choir"),
+                new(new(2026, 10, 20, 9, 0), new(2026, 10, 20, 12, 0), "Morning class"),
+            ]
+        );
+        Assert.Equal(
+            ["29 Sep", "06 Oct Autumn break", "13 Oct the room is taken: Choir", "20 Oct", "27 Oct", "03 Nov"],
+            dates.Select(d => $"{d.Date:dd MMM} {d.Why}".TrimEnd())
+        );
         Assert.DoesNotContain(rule.Dates([new(new(2020, 1, 1), new(2040, 1, 1), "For ever")], []), d => d.Why is null);
         Assert.Equal("count", Assert.Throws<InputException>(() => (rule with { Count = 0 }).Dates([], [])).Field);
     }
@@ -72,13 +81,21 @@ public class TermTests
     public void A_calendar_is_read_across_the_clock_change_with_its_exceptions()
     {
         var (off, bookings) = Calendars.Read(Encoding.UTF8.GetBytes(Ics.Replace("\n", "\r\n")), new(2026, 9, 1), new(2026, 12, 31), Berlin);
-        Assert.Equal([(new(2026, 10, 5), new(2026, 10, 9), "Autumn break"), (new LocalDate(2026, 10, 31), new LocalDate(2026, 10, 31), "A day")], off.Select(o => (o.From, o.To, o.Name)));
+        Assert.Equal(
+            [(new(2026, 10, 5), new(2026, 10, 9), "Autumn break"), (new LocalDate(2026, 10, 31), new LocalDate(2026, 10, 31), "A day")],
+            off.Select(o => (o.From, o.To, o.Name))
+        );
         Assert.Equal(["6 19:00", "13 19:00", "27 18:00", "3 18:00", "10 18:00"], bookings.Select(b => $"{b.From.Day} {b.From:HH:mm}"));
         Assert.All(bookings, b => Assert.Equal(Period.FromHours(2), Period.Between(b.From, b.To, PeriodUnits.Hours)));
     }
 
     [Theory]
-    [InlineData(""), InlineData("hello"), InlineData("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nDTSTART:nonsense\r\nEND:VEVENT\r\nEND:VCALENDAR"), InlineData("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nDTSTART:20261006T170000Z\r\nRRULE:FREQ=SECONDLY\r\nEND:VEVENT\r\nEND:VCALENDAR")]
+    [
+        InlineData(""),
+        InlineData("hello"),
+        InlineData("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nDTSTART:nonsense\r\nEND:VEVENT\r\nEND:VCALENDAR"),
+        InlineData("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nDTSTART:20261006T170000Z\r\nRRULE:FREQ=SECONDLY\r\nEND:VEVENT\r\nEND:VCALENDAR")
+    ]
     public void What_is_no_calendar_is_refused_by_name(string text)
     {
         try
@@ -99,18 +116,41 @@ public class TermTests
     [Fact]
     public void The_feed_is_read_back_by_another_parser()
     {
-        List<FeedEvent> events = [.. new[] { new LocalDateTime(2026, 3, 24, 19, 0), new(2026, 3, 31, 19, 0), new(2026, 10, 20, 19, 0), new(2026, 10, 27, 19, 0) }
-            .Select((d, n) => new FeedEvent($"meeting-{n}@mint-harbor", d, 150, "Europe/Berlin", $"Meeting {n}; evening, figure", "Bring: clips\nand a board", "Saltmarsh Loft"))];
+        List<FeedEvent> events =
+        [
+            .. new[]
+            {
+                new LocalDateTime(2026, 3, 24, 19, 0),
+                new(2026, 3, 31, 19, 0),
+                new(2026, 10, 20, 19, 0),
+                new(2026, 10, 27, 19, 0),
+            }.Select(
+                (d, n) =>
+                    new FeedEvent(
+                        $"meeting-{n}@mint-harbor",
+                        d,
+                        150,
+                        "Europe/Berlin",
+                        $"Meeting {n}; evening, figure",
+                        "Bring: clips\nand a board",
+                        "Saltmarsh Loft"
+                    )
+            ),
+        ];
         events.Add(new("due-1@mint-harbor", new(2026, 11, 1, 23, 59), 0, "Europe/Berlin", "Redo due: Bram Sedge", "", ""));
         var text = Calendars.Write("Evening figure", events, Instant.FromUtc(2026, 11, 24, 12, 0));
         Assert.All(text.Split("\r\n"), line => Assert.True(Encoding.UTF8.GetByteCount(line) <= 75, line));
-        var read = Node("""
-            const ICAL = (await import(process.argv[1])).default;
-            let text = ''; for await (const c of process.stdin) text += c;
-            const root = new ICAL.Component(ICAL.parse(text));
-            for (const z of root.getAllSubcomponents('vtimezone')) ICAL.TimezoneService.register(z);
-            console.log(JSON.stringify(root.getAllSubcomponents('vevent').map(v => { const e = new ICAL.Event(v); return { uid: e.uid, at: e.startDate.toString(), utc: e.startDate.toUnixTime(), minutes: e.endDate ? (e.endDate.toUnixTime() - e.startDate.toUnixTime()) / 60 : 0, summary: e.summary, what: e.description, where: e.location }; })));
-            """, text)!.AsArray();
+        var read = Node(
+                """
+                const ICAL = (await import(process.argv[1])).default;
+                let text = ''; for await (const c of process.stdin) text += c;
+                const root = new ICAL.Component(ICAL.parse(text));
+                for (const z of root.getAllSubcomponents('vtimezone')) ICAL.TimezoneService.register(z);
+                console.log(JSON.stringify(root.getAllSubcomponents('vevent').map(v => { const e = new ICAL.Event(v); return { uid: e.uid, at: e.startDate.toString(), utc: e.startDate.toUnixTime(), minutes: e.endDate ? (e.endDate.toUnixTime() - e.startDate.toUnixTime()) / 60 : 0, summary: e.summary, what: e.description, where: e.location }; })));
+                """,
+                text
+            )!
+            .AsArray();
         Assert.Equal(events.Count, read.Count);
         for (var n = 0; n < events.Count; n++)
         {
@@ -118,18 +158,31 @@ public class TermTests
             Assert.Equal(events[n].Starts.InZoneStrictly(Berlin).ToInstant().ToUnixTimeSeconds(), read[n]!["utc"]!.GetValue<long>());
             Assert.Equal(events[n].Minutes, read[n]!["minutes"]!.GetValue<double>());
             Assert.Equal(events[n].Summary, read[n]!["summary"]!.GetValue<string>());
-            if (events[n].Description.Length > 0) Assert.Equal(events[n].Description, read[n]!["what"]!.GetValue<string>());
+            if (events[n].Description.Length > 0)
+                Assert.Equal(events[n].Description, read[n]!["what"]!.GetValue<string>());
         }
         // And by the reader of this project.
-        Assert.Equal(4, Calendars.Read(Encoding.UTF8.GetBytes(text), new(2026, 1, 1), new(2026, 10, 30), Berlin).Bookings.Count(b => b.From.TimeOfDay == new LocalTime(19, 0)));
+        Assert.Equal(
+            4,
+            Calendars
+                .Read(Encoding.UTF8.GetBytes(text), new(2026, 1, 1), new(2026, 10, 30), Berlin)
+                .Bookings.Count(b => b.From.TimeOfDay == new LocalTime(19, 0))
+        );
     }
 
     private static JsonNode? Node(string script, string input)
     {
         var root = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(root.FullName, "MintHarbor.slnx"))) root = root.Parent!;
-        var start = new ProcessStartInfo("node") { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true };
-        foreach (var a in new[] { "--input-type=module", "-e", script, Path.Combine(root.FullName, "node_modules/ical.js/dist/ical.js") }) start.ArgumentList.Add(a);
+        while (!File.Exists(Path.Combine(root.FullName, "MintHarbor.slnx")))
+            root = root.Parent!;
+        var start = new ProcessStartInfo("node")
+        {
+            RedirectStandardInput = true,
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
+        foreach (var a in new[] { "--input-type=module", "-e", script, Path.Combine(root.FullName, "node_modules/ical.js/dist/ical.js") })
+            start.ArgumentList.Add(a);
         using var node = Process.Start(start)!;
         node.StandardInput.Write(input);
         node.StandardInput.Close();
@@ -145,7 +198,11 @@ public class TermTests
         var plan = Planner.Plan(new() { Minutes = 150, Approach = Approach.Alternating }).Proposals[0].Items;
         var seven = Instant.FromUtc(2026, 11, 24, 18, 0);
         // Set-up ran 14 instead of 10, and everything was then run to the end.
-        ClockEvent[] events = [new(seven, ClockAct.Start), .. Enumerable.Range(0, 4).Select(n => new ClockEvent(seven + Duration.FromMinutes(9), ClockAct.AddMinute))];
+        ClockEvent[] events =
+        [
+            new(seven, ClockAct.Start),
+            .. Enumerable.Range(0, 4).Select(n => new ClockEvent(seven + Duration.FromMinutes(9), ClockAct.AddMinute)),
+        ];
         var took = Overruns.Of(plan, events, seven + Duration.FromMinutes(160))!;
         Assert.Equal((10.0, 14.0, 4.0), took.Where(o => o.Kind == ItemKind.SetUp).Select(o => (o.Planned, o.Actual, o.Over)).Single());
         Assert.Equal(-4, took.Single(o => o.Kind == ItemKind.Review).Over, 6);

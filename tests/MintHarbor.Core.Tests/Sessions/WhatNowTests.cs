@@ -8,7 +8,14 @@ namespace MintHarbor.Core.Tests.Sessions;
 public class WhatNowTests
 {
     private static readonly Instant Seven = Instant.FromUtc(2026, 11, 24, 19, 0);
-    private static readonly PlanRequest Evening = new() { Minutes = 150, Approach = Approach.QuickFirst, Purpose = Purpose.Proportion, Students = 14, Seed = 7 };
+    private static readonly PlanRequest Evening = new()
+    {
+        Minutes = 150,
+        Approach = Approach.QuickFirst,
+        Purpose = Purpose.Proportion,
+        Students = 14,
+        Seed = 7,
+    };
 
     private static Instant At(double minutes) => Seven + Duration.FromSeconds((long)(minutes * 60));
 
@@ -18,7 +25,15 @@ public class WhatNowTests
     /// <summary>Rest rules (from memory), counted here pose by pose without the planner's own proof.</summary>
     private static List<string> Faults(IReadOnlyList<RunItem> timeline)
     {
-        var limits = new Dictionary<Strain, double> { [Strain.Lying] = 25, [Strain.Seated] = 25, [Strain.Standing] = 20, [Strain.OneLeg] = 15, [Strain.Raised] = 5, [Strain.Extreme] = 2 };
+        var limits = new Dictionary<Strain, double>
+        {
+            [Strain.Lying] = 25,
+            [Strain.Seated] = 25,
+            [Strain.Standing] = 20,
+            [Strain.OneLeg] = 15,
+            [Strain.Raised] = 5,
+            [Strain.Extreme] = 2,
+        };
         var faults = new List<string>();
         var cells = new List<(bool Posed, Strain Strain)>();
         double stretch = 0;
@@ -27,18 +42,23 @@ public class WhatNowTests
         {
             if (t.Item.Kind is ItemKind.Rest or ItemKind.Break)
             {
-                if (t.Minutes >= 5 - 1e-6) stretch = 0;
-                foreach (var s in limits.Keys) onEnd[s] = 0;
+                if (t.Minutes >= 5 - 1e-6)
+                    stretch = 0;
+                foreach (var s in limits.Keys)
+                    onEnd[s] = 0;
             }
-            if (!t.Item.Posed) continue;
+            if (!t.Item.Posed)
+                continue;
             stretch += t.Minutes;
-            if (stretch > 25 + 1e-6) faults.Add($"a stretch of {stretch:0.0}");
+            if (stretch > 25 + 1e-6)
+                faults.Add($"a stretch of {stretch:0.0}");
             foreach (var run in (t.Item with { Minutes = t.Minutes }).PoseRuns())
             {
                 foreach (var s in limits.Keys)
                 {
                     onEnd[s] = run.Strain >= s ? onEnd[s] + run.Minutes : 0;
-                    if (onEnd[s] > limits[s] + 1e-6) faults.Add($"{s} for {onEnd[s]:0.0}");
+                    if (onEnd[s] > limits[s] + 1e-6)
+                        faults.Add($"{s} for {onEnd[s]:0.0}");
                 }
             }
         }
@@ -82,12 +102,22 @@ public class WhatNowTests
     public void Whatever_is_offered_keeps_rests_and_end()
     {
         var random = new SeededRandom(41);
-        int asked = 0, offered = 0;
+        int asked = 0,
+            offered = 0;
         for (var n = 0; asked < 2000; n++)
         {
-            var request = new PlanRequest { Minutes = 60 + random.Next(181), Approach = (Approach)random.Next(3), Purpose = (Purpose)random.Next(6), Level = (Level)random.Next(3), Students = 9, Seed = n };
+            var request = new PlanRequest
+            {
+                Minutes = 60 + random.Next(181),
+                Approach = (Approach)random.Next(3),
+                Purpose = (Purpose)random.Next(6),
+                Level = (Level)random.Next(3),
+                Students = 9,
+                Seed = n,
+            };
             var shapes = Shapes.Of(request.Approach);
-            if (Planner.Plan(request with { Shape = shapes[random.Next(shapes.Count)].Id }).Proposals is not [var proposal]) continue;
+            if (Planner.Plan(request with { Shape = shapes[random.Next(shapes.Count)].Id }).Proposals is not [var proposal])
+                continue;
             var events = new List<ClockEvent> { new(At(random.Next(25)), ClockAct.Start) };
             var time = (events[0].At - Seven).TotalMinutes;
             for (var e = random.Next(5); e > 0; e--)
@@ -98,11 +128,13 @@ public class WhatNowTests
             time += random.Between(0.1, 10);
             var reading = MeetingClock.Read(proposal.Items, events, At(time));
             var left = request.Minutes - time;
-            if (reading.Current is null || left < 1 || Math.Abs(WhatNow.Behind(reading, left)) < WhatNow.Worth) continue;
+            if (reading.Current is null || left < 1 || Math.Abs(WhatNow.Behind(reading, left)) < WhatNow.Worth)
+                continue;
             asked++;
             var held = reading.Timeline.Take(reading.Index).ToList();
             // A pose that ran over in the room can't be mended afterwards; those evenings promise nothing.
-            if (Faults(held).Count > 0) continue;
+            if (Faults(held).Count > 0)
+                continue;
             foreach (var o in WhatNow.Offers(request, reading, left))
             {
                 offered++;
@@ -138,7 +170,13 @@ public class WhatNowTests
         var plan = Planner.Plan(Evening).Proposals[0].Items;
         var reading = Read(plan, 21, (20, ClockAct.Start));
         var offer = WhatNow.Offers(Evening, reading, 129)[0];
-        ClockEvent[] events = [new(At(20), ClockAct.Start), new(At(21), ClockAct.Replan, offer.Rest), new(At(22), ClockAct.Pause), new(At(34), ClockAct.Resume)];
+        ClockEvent[] events =
+        [
+            new(At(20), ClockAct.Start),
+            new(At(21), ClockAct.Replan, offer.Rest),
+            new(At(22), ClockAct.Pause),
+            new(At(34), ClockAct.Resume),
+        ];
         var later = MeetingClock.Read(plan, events, At(34));
         Assert.Equal(12, WhatNow.Behind(later, 150 - 34), 2);
         Assert.NotEmpty(WhatNow.Offers(Evening, later, 150 - 34));
@@ -158,30 +196,44 @@ public class WhatNowTests
     public void Whatever_breaks_in_there_is_a_way_that_keeps_rests_and_end()
     {
         var random = new SeededRandom(77);
-        int asked = 0, none = 0, pauses = 0;
+        int asked = 0,
+            none = 0,
+            pauses = 0;
         for (var n = 0; asked < 2000; n++)
         {
-            var request = new PlanRequest { Minutes = 60 + random.Next(181), Approach = (Approach)random.Next(3), Purpose = (Purpose)random.Next(6), Students = 9, Seed = n };
+            var request = new PlanRequest
+            {
+                Minutes = 60 + random.Next(181),
+                Approach = (Approach)random.Next(3),
+                Purpose = (Purpose)random.Next(6),
+                Students = 9,
+                Seed = n,
+            };
             var items = Planner.Plan(request).Proposals[0].Items;
             var time = random.Between(0.5, request.Minutes - 20);
             var events = new List<ClockEvent> { new(At(0), ClockAct.Start) };
             var reading = MeetingClock.Read(items, events, At(time));
             var what = (Interruption)random.Next(3);
             var left = request.Minutes - time;
-            if (reading.Current is null) continue;
+            if (reading.Current is null)
+                continue;
             asked++;
             var offers = WhatNow.Interrupted(what, request, reading, left);
-            if (offers.Count == 0) none++;
+            if (offers.Count == 0)
+                none++;
             pauses += offers.Count(o => o.Id == "pause");
             foreach (var o in offers)
             {
                 var taken = MeetingClock.Read(items, [.. events, new(At(time), ClockAct.Replan, o.Rest)], At(time));
                 Assert.Equal(reading.Timeline.Take(reading.Index), taken.Timeline.Take(reading.Index));
-                if (o.Id == "wall") Assert.True(WhatNow.Behind(taken, left) <= 0.01, $"the wall ends {WhatNow.Behind(taken, left)} min late");
-                else Assert.Equal(0, WhatNow.Behind(taken, left), 2);
+                if (o.Id == "wall")
+                    Assert.True(WhatNow.Behind(taken, left) <= 0.01, $"the wall ends {WhatNow.Behind(taken, left)} min late");
+                else
+                    Assert.Equal(0, WhatNow.Behind(taken, left), 2);
                 var faults = Faults(taken.Timeline);
                 Assert.True(faults.Count == 0, $"plan {n}, {what}, {o.Id}: {string.Join("; ", faults)}");
-                if (o.Id == "without" && what == Interruption.Unwell) Assert.DoesNotContain(o.Rest.Skip(1), r => r.Item.Posed);
+                if (o.Id == "without" && what == Interruption.Unwell)
+                    Assert.DoesNotContain(o.Rest.Skip(1), r => r.Item.Posed);
             }
         }
         Assert.True(none < asked / 10 && pauses > asked * 0.7, $"{none} of {asked} without a way, {pauses} with a pause");

@@ -13,7 +13,8 @@ public class SheetTests
 {
     private static readonly PaperSize Pad = PaperSize.Find("18x24in")!;
 
-    private static SimulatedDrawing Drawing(DrawingFaults? faults = null, long seed = 1) => SimulatedHand.Draw("stand-male-0", Pad, 500, faults ?? new(), 0.6, seed);
+    private static SimulatedDrawing Drawing(DrawingFaults? faults = null, long seed = 1) =>
+        SimulatedHand.Draw("stand-male-0", Pad, 500, faults ?? new(), 0.6, seed);
 
     [Fact]
     public void The_sheet_is_found_in_simulated_photographs()
@@ -47,7 +48,13 @@ public class SheetTests
         using var ours = photo.Straighten(shot.Corners, Pad, 0.75);
         using var source = Cv.Mat.FromPixelData(photo.Height, photo.Width, Cv.MatType.CV_8UC4, photo.Bitmap.Bytes);
         // OpenCV's pixel centres lie on whole numbers: the sheet's edge is half a pixel outside the first centre.
-        Cv.Point2f[] to = [new(-0.5f, -0.5f), new(ours.Width - 0.5f, -0.5f), new(ours.Width - 0.5f, ours.Height - 0.5f), new(-0.5f, ours.Height - 0.5f)];
+        Cv.Point2f[] to =
+        [
+            new(-0.5f, -0.5f),
+            new(ours.Width - 0.5f, -0.5f),
+            new(ours.Width - 0.5f, ours.Height - 0.5f),
+            new(-0.5f, ours.Height - 0.5f),
+        ];
         using var m = Cv.Cv2.GetPerspectiveTransform(shot.Corners.Select(c => new Cv.Point2f((float)c.X, (float)c.Y)), to);
         using var theirs = new Cv.Mat();
         Cv.Cv2.WarpPerspective(source, theirs, m, new Cv.Size(ours.Width, ours.Height));
@@ -57,7 +64,8 @@ public class SheetTests
         long n = 0;
         for (var y = 4; y < ours.Height - 4; y++)
         {
-            for (var x = 4; x < ours.Width - 4; x++, n++) sum += Math.Abs(a[((y * ours.Width) + x) * 4] - b[(y * ours.Width) + x].Item0);
+            for (var x = 4; x < ours.Width - 4; x++, n++)
+                sum += Math.Abs(a[((y * ours.Width) + x) * 4] - b[(y * ours.Width) + x].Item0);
         }
         Assert.True(sum / n < 1.5, $"mean difference {sum / n:0.00} of 255");
     }
@@ -73,7 +81,8 @@ public class SheetTests
         Vec2[] sheet = [new(0, 0), new(Pad.WidthMm, 0), new(Pad.WidthMm, Pad.HeightMm), new(0, Pad.HeightMm)];
         var there = Homography.FromFourPoints(sheet, shot.Corners);
         var back = Homography.FromFourPoints(found, sheet);
-        foreach (var p in drawing.Landmarks.Values) Assert.True((back.Map(there.Map(p)) - p).Length < 0.8);
+        foreach (var p in drawing.Landmarks.Values)
+            Assert.True((back.Map(there.Map(p)) - p).Length < 0.8);
     }
 
     /// <summary>Published: EXIF orientation tag 1 to 8. Each file is turned upright: red must come to the upper left.</summary>
@@ -99,7 +108,15 @@ public class SheetTests
     public void Bad_files_are_named_with_what_is_accepted()
     {
         var whole = SheetCamera.Take(Drawing(), 300, 400, 0, 1).Jpeg;
-        foreach (var (file, says) in new (byte[], string)[] { ([], "empty"), ("<svg xmlns='http://www.w3.org/2000/svg'/>"u8.ToArray(), "not a picture"), ("GIF89a"u8.ToArray(), "not a picture"), (whole[..(whole.Length / 2)], "breaks off") })
+        foreach (
+            var (file, says) in new (byte[], string)[]
+            {
+                ([], "empty"),
+                ("<svg xmlns='http://www.w3.org/2000/svg'/>"u8.ToArray(), "not a picture"),
+                ("GIF89a"u8.ToArray(), "not a picture"),
+                (whole[..(whole.Length / 2)], "breaks off"),
+            }
+        )
         {
             var e = Assert.Throws<InputException>(() => Photo.Read(file));
             Assert.Contains(says, e.Message);
@@ -143,7 +160,8 @@ public class SheetTests
         foreach (var b in data)
         {
             c ^= b;
-            for (var k = 0; k < 8; k++) c = (c & 1) == 1 ? 0xEDB88320 ^ (c >> 1) : c >> 1;
+            for (var k = 0; k < 8; k++)
+                c = (c & 1) == 1 ? 0xEDB88320 ^ (c >> 1) : c >> 1;
         }
         c ^= 0xFFFFFFFF;
         return [(byte)(c >> 24), (byte)(c >> 16), (byte)(c >> 8), (byte)c];
@@ -194,7 +212,8 @@ internal static class ExifJpeg
     public static byte[] Turned(SKBitmap upright, int tag)
     {
         var swap = tag >= 5;
-        int w = swap ? upright.Height : upright.Width, h = swap ? upright.Width : upright.Height;
+        int w = swap ? upright.Height : upright.Width,
+            h = swap ? upright.Width : upright.Height;
         using var stored = new SKBitmap(w, h);
         for (var y = 0; y < h; y++)
         {
@@ -203,15 +222,59 @@ internal static class ExifJpeg
                 // The tag says where row 0 and column 0 of the stored pixels lie in the upright picture (EXIF 2.3, from memory).
                 var (ux, uy) = tag switch
                 {
-                    2 => (w - 1 - x, y), 3 => (w - 1 - x, h - 1 - y), 4 => (x, h - 1 - y),
-                    5 => (y, x), 6 => (h - 1 - y, x), 7 => (h - 1 - y, w - 1 - x), 8 => (y, w - 1 - x), _ => (x, y),
+                    2 => (w - 1 - x, y),
+                    3 => (w - 1 - x, h - 1 - y),
+                    4 => (x, h - 1 - y),
+                    5 => (y, x),
+                    6 => (h - 1 - y, x),
+                    7 => (h - 1 - y, w - 1 - x),
+                    8 => (y, w - 1 - x),
+                    _ => (x, y),
                 };
                 stored.SetPixel(x, y, upright.GetPixel(ux, uy));
             }
         }
         using var data = stored.Encode(SKEncodedImageFormat.Jpeg, 95);
         var jpeg = data.ToArray();
-        byte[] exif = [0xFF, 0xE1, 0, 34, (byte)'E', (byte)'x', (byte)'i', (byte)'f', 0, 0, (byte)'M', (byte)'M', 0, 42, 0, 0, 0, 8, 0, 1, 1, 0x12, 0, 3, 0, 0, 0, 1, 0, (byte)tag, 0, 0, 0, 0, 0, 0];
+        byte[] exif =
+        [
+            0xFF,
+            0xE1,
+            0,
+            34,
+            (byte)'E',
+            (byte)'x',
+            (byte)'i',
+            (byte)'f',
+            0,
+            0,
+            (byte)'M',
+            (byte)'M',
+            0,
+            42,
+            0,
+            0,
+            0,
+            8,
+            0,
+            1,
+            1,
+            0x12,
+            0,
+            3,
+            0,
+            0,
+            0,
+            1,
+            0,
+            (byte)tag,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+        ];
         return [.. jpeg[..2], .. exif, .. jpeg[2..]];
     }
 }

@@ -11,18 +11,24 @@ namespace MintHarbor.Web.Pages.Account;
 [AllowAnonymous]
 public sealed class ForgotModel(UserManager<Person> people, CourseActions courses) : PageModel
 {
-    [BindProperty] public string Mail { get; set; } = "";
+    [BindProperty]
+    public string Mail { get; set; } = "";
     public bool Sent { get; private set; }
 
-    public void OnGet()
-    {
-    }
+    public void OnGet() { }
 
     public async Task OnPostAsync()
     {
         Sent = true;
-        if (await people.FindByEmailAsync(Mail ?? "") is not { } person) return;
+        if (await people.FindByEmailAsync(Mail ?? "") is not { } person)
+            return;
         var token = await people.GeneratePasswordResetTokenAsync(person);
-        await courses.Mail(null, person.Email!, "A new password", $"{person.Name}, open the link to choose a new password. If you did not ask, leave it.", $"/reset?mail={Uri.EscapeDataString(person.Email!)}&token={Uri.EscapeDataString(token)}");
+        await courses.Mail(
+            null,
+            person.Email!,
+            "A new password",
+            $"{person.Name}, open the link to choose a new password. If you did not ask, leave it.",
+            $"/reset?mail={Uri.EscapeDataString(person.Email!)}&token={Uri.EscapeDataString(token)}"
+        );
     }
 }

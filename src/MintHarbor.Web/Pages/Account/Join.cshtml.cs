@@ -11,20 +11,23 @@ namespace MintHarbor.Web.Pages.Account;
 [AllowAnonymous]
 public sealed class JoinModel(CourseActions courses, SignInManager<Person> signIn) : PageModel
 {
-    [BindProperty] public string Password { get; set; } = "";
+    [BindProperty]
+    public string Password { get; set; } = "";
     public Invitation Invitation { get; private set; } = null!;
     public string? Problem { get; private set; }
 
     public async Task<IActionResult> OnGetAsync(string token)
     {
-        if (await courses.OpenInvitation(token) is not { } invitation) return NotFound();
+        if (await courses.OpenInvitation(token) is not { } invitation)
+            return NotFound();
         Invitation = invitation;
         return Page();
     }
 
     public async Task<IActionResult> OnPostAsync(string token)
     {
-        if (await courses.OpenInvitation(token) is not { } invitation) return NotFound();
+        if (await courses.OpenInvitation(token) is not { } invitation)
+            return NotFound();
         Invitation = invitation;
         var (person, errors) = await courses.Join(invitation, Password ?? "");
         if (person is null)

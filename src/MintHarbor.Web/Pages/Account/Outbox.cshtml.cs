@@ -19,6 +19,12 @@ public sealed class OutboxModel(HarborContext db, IOptions<HarborOptions> option
         var me = int.Parse(User.FindFirstValue(ClaimTypes.NameIdentifier)!, CultureInfo.InvariantCulture);
         var mine = db.Memberships.Where(m => m.PersonId == me && m.Role == CourseRole.Instructor).Select(m => (int?)m.CourseId);
         var demo = options.Value.Demo;
-        Mails = await db.Outbox.AsNoTracking().Where(m => mine.Contains(m.CourseId) || (demo && m.CourseId == null && mine.Any())).OrderByDescending(m => m.SentAt).ThenByDescending(m => m.Id).Take(100).ToListAsync();
+        Mails = await db
+            .Outbox.AsNoTracking()
+            .Where(m => mine.Contains(m.CourseId) || (demo && m.CourseId == null && mine.Any()))
+            .OrderByDescending(m => m.SentAt)
+            .ThenByDescending(m => m.Id)
+            .Take(100)
+            .ToListAsync();
     }
 }

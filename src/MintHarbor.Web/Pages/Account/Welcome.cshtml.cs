@@ -12,9 +12,14 @@ namespace MintHarbor.Web.Pages.Account;
 [AllowAnonymous]
 public sealed class WelcomeModel(UserManager<Person> people, SignInManager<Person> signIn, HarborContext db) : PageModel
 {
-    [BindProperty] public string Name { get; set; } = "";
-    [BindProperty] public string Mail { get; set; } = "";
-    [BindProperty] public string Password { get; set; } = "";
+    [BindProperty]
+    public string Name { get; set; } = "";
+
+    [BindProperty]
+    public string Mail { get; set; } = "";
+
+    [BindProperty]
+    public string Password { get; set; } = "";
     public string? Problem { get; private set; }
 
     public async Task<IActionResult> OnGetAsync() => await db.Users.AnyAsync() ? NotFound() : Page();
@@ -24,12 +29,22 @@ public sealed class WelcomeModel(UserManager<Person> people, SignInManager<Perso
         // One at a time, so that two first visitors don't both become the first.
         await using var once = await db.Database.BeginTransactionAsync();
         await db.Database.ExecuteSqlRawAsync("select pg_advisory_xact_lock(411)");
-        if (await db.Users.AnyAsync()) return NotFound();
+        if (await db.Users.AnyAsync())
+            return NotFound();
         var name = (Name ?? "").Trim();
-        if (name == "") return Say("Your name is missing.");
-        var person = new Person { Name = name, UserName = Mail, Email = Mail, Teaches = true, EmailConfirmed = true };
+        if (name == "")
+            return Say("Your name is missing.");
+        var person = new Person
+        {
+            Name = name,
+            UserName = Mail,
+            Email = Mail,
+            Teaches = true,
+            EmailConfirmed = true,
+        };
         var made = await people.CreateAsync(person, Password ?? "");
-        if (!made.Succeeded) return Say(string.Join(" ", made.Errors.Select(e => e.Description)));
+        if (!made.Succeeded)
+            return Say(string.Join(" ", made.Errors.Select(e => e.Description)));
         await once.CommitAsync();
         await signIn.SignInAsync(person, isPersistent: true);
         return Redirect("/courses/new");

@@ -21,10 +21,36 @@ public sealed class CourseForm
     public string HeadCanon { get; set; } = "classical-head";
     public string Zone { get; set; } = "Europe/Berlin";
 
-    public static CourseForm Of(Course c) => new()
-    {
-        Name = c.Name, Weekday = c.Weekday, StartsAt = c.StartsAt.ToTimeOnly(), Minutes = c.Minutes, Room = c.Room, Approach = c.Approach, Paper = c.Paper, Inch = c.Inch, Minors = c.Minors, Canon = c.Canon, HeadCanon = c.HeadCanon, Zone = c.Zone,
-    };
+    public static CourseForm Of(Course c) =>
+        new()
+        {
+            Name = c.Name,
+            Weekday = c.Weekday,
+            StartsAt = c.StartsAt.ToTimeOnly(),
+            Minutes = c.Minutes,
+            Room = c.Room,
+            Approach = c.Approach,
+            Paper = c.Paper,
+            Inch = c.Inch,
+            Minors = c.Minors,
+            Canon = c.Canon,
+            HeadCanon = c.HeadCanon,
+            Zone = c.Zone,
+        };
 
-    public CourseDetails Details() => new(Name ?? "", Weekday, LocalTime.FromTimeOnly(StartsAt), Minutes, Room ?? "", Approach, Paper ?? "", Inch, Minors, Canon ?? "", HeadCanon ?? "", (Zone ?? "").Trim());
+    public CourseDetails Details() =>
+        new(
+            Name ?? "",
+            Weekday,
+            LocalTime.FromTimeOnly(StartsAt),
+            Minutes,
+            Room ?? "",
+            Approach,
+            Paper ?? "",
+            Inch,
+            Minors,
+            Canon ?? "",
+            HeadCanon ?? "",
+            (Zone ?? "").Trim()
+        );
 }

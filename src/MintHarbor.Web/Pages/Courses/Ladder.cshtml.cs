@@ -39,5 +39,11 @@ public sealed class LadderModel(CourseScope scope, LadderActions ladder) : Cours
         return Page();
     }
 
-    public static string Sits(Rung r) => r.Model switch { "still-life" => "still life", "cast" => "cast or still life", _ => "a person, or anything before" };
+    public static string Sits(Rung r) =>
+        r.Model switch
+        {
+            "still-life" => "still life",
+            "cast" => "cast or still life",
+            _ => "a person, or anything before",
+        };
 }

@@ -16,6 +16,11 @@ public sealed class ListModel(HarborContext db) : PageModel
     public async Task OnGetAsync()
     {
         var me = int.Parse(User.FindFirstValue(ClaimTypes.NameIdentifier)!, CultureInfo.InvariantCulture);
-        Rows = await db.Memberships.AsNoTracking().Include(m => m.Course).Where(m => m.PersonId == me).OrderBy(m => m.CourseId).ToListAsync();
+        Rows = await db
+            .Memberships.AsNoTracking()
+            .Include(m => m.Course)
+            .Where(m => m.PersonId == me)
+            .OrderBy(m => m.CourseId)
+            .ToListAsync();
     }
 }

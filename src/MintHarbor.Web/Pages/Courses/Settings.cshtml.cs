@@ -8,7 +8,8 @@ namespace MintHarbor.Web.Pages.Courses;
 [For(CourseRole.Instructor)]
 public sealed class SettingsModel(CourseScope scope, CourseActions courses) : CoursePage(scope), IShowsProblems
 {
-    [BindProperty] public CourseForm Form { get; set; } = new();
+    [BindProperty]
+    public CourseForm Form { get; set; } = new();
 
     public void OnGet() => Form = CourseForm.Of(Course);
 

@@ -24,7 +24,14 @@ public sealed record Clash(string By, string What, string Theirs, string Mine, A
 
 /// <summary>The bench: the sheet in true millimetres, its landmarks and what they say, and for staff the remarks. A student
 /// places the landmarks of their own sheet here until it is handed in.</summary>
-public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions sheets, PracticeActions practice, ReferenceViews references, ExampleActions examples) : CoursePage(scope), IShowsProblems
+public sealed class BenchModel(
+    CourseScope scope,
+    HarborContext db,
+    SheetActions sheets,
+    PracticeActions practice,
+    ReferenceViews references,
+    ExampleActions examples
+) : CoursePage(scope), IShowsProblems
 {
     public Sheet Sheet => Scope.Sheet!;
     public bool Staff => !Scope.IsStudent;
@@ -41,39 +48,79 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     public List<(string Id, string Label, Vec2 At)> Spots { get; } = [];
     public (int At, int Of) Queue { get; private set; }
     public string Order => string.Join(' ', LandmarkIds.OrderOf(Sheet.Subject));
-    public string Names => JsonSerializer.Serialize(LandmarkIds.OrderOf(Sheet.Subject).Concat(Sheet.Landmarks.Keys).Distinct().ToDictionary(i => i, LandmarkIds.Name));
+    public string Names =>
+        JsonSerializer.Serialize(
+            LandmarkIds.OrderOf(Sheet.Subject).Concat(Sheet.Landmarks.Keys).Distinct().ToDictionary(i => i, LandmarkIds.Name)
+        );
 
     public static readonly IReadOnlyList<(string Key, string Does)> AllKeys =
     [
-        ("n", "next landmark"), ("← ↑ → ↓", "move the chosen landmark by a millimetre, with shift by a fifth"), ("delete", "take it away"), ("z", "undo the last placement"),
-        ("p", "plumb line from the pit of the neck"), ("h", "head ladder"), ("u", "upside down"), ("m", "mirror"), ("v", "reference view: laid over, blinking, off"), ("[ ]", "its strength"), ("r", "name a fault"), ("esc", "leave placing"), ("?", "this list"),
+        ("n", "next landmark"),
+        ("← ↑ → ↓", "move the chosen landmark by a millimetre, with shift by a fifth"),
+        ("delete", "take it away"),
+        ("z", "undo the last placement"),
+        ("p", "plumb line from the pit of the neck"),
+        ("h", "head ladder"),
+        ("u", "upside down"),
+        ("m", "mirror"),
+        ("v", "reference view: laid over, blinking, off"),
+        ("[ ]", "its strength"),
+        ("r", "name a fault"),
+        ("esc", "leave placing"),
+        ("?", "this list"),
     ];
 
     public IReadOnlyList<(string Key, string Does)> Keys => AllKeys;
 
     public async Task<IActionResult> OnGetAsync()
     {
-        if (!Staff && Sheet.State != SheetState.Placing) return To($"critique/{Sheet.Id}");
+        if (!Staff && Sheet.State != SheetState.Placing)
+            return To($"critique/{Sheet.Id}");
         await Load();
         return Page();
     }
 
-    public string? PriorityOf(string key) => Sheet.Remarks.FirstOrDefault(r => r.Id == key || (r.Rule is not null && Findings.FirstOrDefault(f => f.Key == key) is { } f && f.Rule == r.Rule && r.What == f.Says)) is { } r ? r.Priority is { } p ? $"Priority {p}" : "a remark" : null;
+    public string? PriorityOf(string key) =>
+        Sheet.Remarks.FirstOrDefault(r =>
+            r.Id == key
+            || (r.Rule is not null && Findings.FirstOrDefault(f => f.Key == key) is { } f && f.Rule == r.Rule && r.What == f.Says)
+        )
+            is { } r
+            ? r.Priority is { } p
+                ? $"Priority {p}"
+                : "a remark"
+            : null;
 
     /// <summary>Somebody else's change that the page did not know of when it sent its own: both are shown, and one is chosen.</summary>
     public Clash? Clash { get; private set; }
 
     /// <param name="was">Where the page saw the landmark, "x y" in mm, or empty where it saw none; null asks nothing.</param>
     public Task<IActionResult> OnPostPlaceAsync(string? id, double x, double y, string? was) =>
-        Landmark(id ?? "", was, $"{Say.Number(x, 1)}, {Say.Number(y, 1)} mm", new("place", [("id", id ?? ""), ("x", Plain(x)), ("y", Plain(y))]), () => sheets.Place(Sheet, Course, id ?? "", new Vec2(x, y)));
+        Landmark(
+            id ?? "",
+            was,
+            $"{Say.Number(x, 1)}, {Say.Number(y, 1)} mm",
+            new("place", [("id", id ?? ""), ("x", Plain(x)), ("y", Plain(y))]),
+            () => sheets.Place(Sheet, Course, id ?? "", new Vec2(x, y))
+        );
 
-    public Task<IActionResult> OnPostRemoveAsync(string? id, string? was) => Landmark(id ?? "", was, "taken away", new("remove", [("id", id ?? "")]), () => sheets.Remove(Sheet, id ?? ""));
+    public Task<IActionResult> OnPostRemoveAsync(string? id, string? was) =>
+        Landmark(id ?? "", was, "taken away", new("remove", [("id", id ?? "")]), () => sheets.Remove(Sheet, id ?? ""));
 
     private Task<IActionResult> Landmark(string id, string? was, string mine, Again again, Func<Task> change)
     {
         var now = Sheet.Landmarks.TryGetValue(id, out var at) ? $"{Plain(at.X)} {Plain(at.Y)}" : "";
-        if (was is null || was == now || Sheet.SavedBy == Me.Person.Name) return Edit(change);
-        return Clashing(new(Sheet.SavedBy, LandmarkIds.Name(id), now == "" ? "taken away" : $"{Say.Number(at.X, 1)}, {Say.Number(at.Y, 1)} mm", mine, again));
+        if (was is null || was == now || Sheet.SavedBy == Me.Person.Name)
+            return Edit(change);
+        return Clashing(
+            new(
+                Sheet.SavedBy,
+                LandmarkIds.Name(id),
+                now == "" ? "taken away" : $"{Say.Number(at.X, 1)}, {Say.Number(at.Y, 1)} mm",
+                mine,
+                again
+            )
+        );
     }
 
     private static string Plain(double v) => v.ToString("0.##", System.Globalization.CultureInfo.InvariantCulture);
@@ -89,9 +136,13 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     /// <summary>Asked now and then by an open bench: whether somebody else has changed the sheet meanwhile.</summary>
     public IActionResult OnGetSince(uint v)
     {
-        if (v == Sheet.Version || Sheet.SavedBy == Me.Person.Name) return new NoContentResult();
+        if (v == Sheet.Version || Sheet.SavedBy == Me.Person.Name)
+            return new NoContentResult();
         var at = Sheet.SavedAt is { } saved ? $" at {Words.Clock(Words.Local(saved, Course).TimeOfDay)}" : "";
-        return Content($"<p class=\"note mb-2\" role=\"status\">{Drawing.Marks.Shape("near")}{WebUtility.HtmlEncode(Sheet.SavedBy)} changed this sheet{at}. <a href=\"/courses/{Course.Id}/critique/{Sheet.Id}/bench\">Show it</a></p>", "text/html; charset=utf-8");
+        return Content(
+            $"<p class=\"note mb-2\" role=\"status\">{Drawing.Marks.Shape("near")}{WebUtility.HtmlEncode(Sheet.SavedBy)} changed this sheet{at}. <a href=\"/courses/{Course.Id}/critique/{Sheet.Id}/bench\">Show it</a></p>",
+            "text/html; charset=utf-8"
+        );
     }
 
     /// <summary>Marks a departure from the canon as the sitter's own.</summary>
@@ -99,16 +150,36 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     public Task<IActionResult> OnPostObserveAsync(string? key, bool on) => Edit(() => sheets.Observe(Sheet, key ?? "", on));
 
     /// <summary>Holds the sheet against a view of the studio figure: the meeting's pose from the student's seat, or what is asked for.</summary>
-    public Task<IActionResult> OnPostReferenceAsync(string? pose, string? body, double? azimuth, double? distance, double? eye, bool mirrored, bool off) => Edit(async () =>
-    {
-        if (off)
+    public Task<IActionResult> OnPostReferenceAsync(
+        string? pose,
+        string? body,
+        double? azimuth,
+        double? distance,
+        double? eye,
+        bool mirrored,
+        bool off
+    ) =>
+        Edit(async () =>
         {
-            await sheets.Hold(Sheet, null);
-            return;
-        }
-        var first = Sheet.Reference ?? await references.Default(Sheet);
-        await sheets.Hold(Sheet, first with { Pose = pose ?? first.Pose, Body = body ?? first.Body, Azimuth = azimuth ?? first.Azimuth, Distance = distance ?? first.Distance, EyeHeight = eye ?? first.EyeHeight, Mirrored = pose is null ? first.Mirrored : mirrored });
-    });
+            if (off)
+            {
+                await sheets.Hold(Sheet, null);
+                return;
+            }
+            var first = Sheet.Reference ?? await references.Default(Sheet);
+            await sheets.Hold(
+                Sheet,
+                first with
+                {
+                    Pose = pose ?? first.Pose,
+                    Body = body ?? first.Body,
+                    Azimuth = azimuth ?? first.Azimuth,
+                    Distance = distance ?? first.Distance,
+                    EyeHeight = eye ?? first.EyeHeight,
+                    Mirrored = pose is null ? first.Mirrored : mirrored,
+                }
+            );
+        });
 
     public Task<IActionResult> OnPostUndoAsync() => Edit(() => sheets.UndoLandmark(Sheet));
 
@@ -120,8 +191,16 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     }
 
     /// <summary>What was typed, kept when it can't be taken; else what the sheet says, and nothing where nobody has said it.</summary>
-    public string? Asked { get => field ?? (Sheet.Question == IntakeActions.NotAsked ? "" : Sheet.Question); private set; }
-    public string? Reviewed { get => field ?? (Sheet.SelfReview == IntakeActions.NotReviewed ? "" : Sheet.SelfReview); private set; }
+    public string? Asked
+    {
+        get => field ?? (Sheet.Question == IntakeActions.NotAsked ? "" : Sheet.Question);
+        private set;
+    }
+    public string? Reviewed
+    {
+        get => field ?? (Sheet.SelfReview == IntakeActions.NotReviewed ? "" : Sheet.SelfReview);
+        private set;
+    }
 
     [For(CourseRole.Student)]
     public async Task<IActionResult> OnPostHandinAsync()
@@ -134,20 +213,37 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
     public IActionResult OnGetFaults(string? q)
     {
         var path = $"/courses/{Course.Id}/critique/{Sheet.Id}/bench";
-        var rows = Faults.Search(q ?? "").Select(f => $"<li><button type=\"button\" hx-post=\"{path}/fault\" hx-vals='{{\"fault\":\"{f.Id}\"}}' hx-target=\"#sheet\" hx-swap=\"outerHTML\"><b>{WebUtility.HtmlEncode(f.Name)}</b><span>{WebUtility.HtmlEncode(f.Sign)}</span></button></li>");
+        var rows = Faults
+            .Search(q ?? "")
+            .Select(f =>
+                $"<li><button type=\"button\" hx-post=\"{path}/fault\" hx-vals='{{\"fault\":\"{f.Id}\"}}' hx-target=\"#sheet\" hx-swap=\"outerHTML\"><b>{WebUtility.HtmlEncode(f.Name)}</b><span>{WebUtility.HtmlEncode(f.Sign)}</span></button></li>"
+            );
         var list = string.Concat(rows);
-        return Content(list == "" ? string.IsNullOrWhiteSpace(q) ? "" : "<p class=\"lead\">No fault of that name; use own words.</p>" : $"<ul class=\"fault-list\">{list}</ul>", "text/html; charset=utf-8");
+        return Content(
+            list == ""
+                ? string.IsNullOrWhiteSpace(q)
+                    ? ""
+                    : "<p class=\"lead\">No fault of that name; use own words.</p>"
+                : $"<ul class=\"fault-list\">{list}</ul>",
+            "text/html; charset=utf-8"
+        );
     }
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
-    public Task<IActionResult> OnPostFaultAsync(string? fault) => Edit(() => sheets.AddFault(Sheet, fault ?? "", PlaceOf(Faults.Find(fault)?.Rule)));
+    public Task<IActionResult> OnPostFaultAsync(string? fault) =>
+        Edit(() => sheets.AddFault(Sheet, fault ?? "", PlaceOf(Faults.Find(fault)?.Rule)));
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
-    public Task<IActionResult> OnPostFindingAsync(string? key) => Edit(async () =>
-    {
-        await Judge();
-        await sheets.AddFinding(Sheet, Findings.FirstOrDefault(f => f.Key == key) ?? throw new InputException("that finding is gone", "key", "a finding of this sheet"));
-    });
+    public Task<IActionResult> OnPostFindingAsync(string? key) =>
+        Edit(async () =>
+        {
+            await Judge();
+            await sheets.AddFinding(
+                Sheet,
+                Findings.FirstOrDefault(f => f.Key == key)
+                    ?? throw new InputException("that finding is gone", "key", "a finding of this sheet")
+            );
+        });
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public Task<IActionResult> OnPostOwnAsync() => Edit(() => sheets.AddOwn(Sheet));
@@ -157,31 +253,71 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public Task<IActionResult> OnPostChangeAsync(string? remark, string? where, string? what, string? why, string? next, string? seen) =>
-        Remarked(remark, seen, what ?? "", new("change", [("remark", remark ?? ""), ("where", where ?? ""), ("what", what ?? ""), ("why", why ?? ""), ("next", next ?? "")]), () => sheets.ChangeRemark(Sheet, remark ?? "", r => r with { Where = (where ?? "").Trim(), What = (what ?? "").Trim(), Why = (why ?? "").Trim(), Next = (next ?? "").Trim() }));
+        Remarked(
+            remark,
+            seen,
+            what ?? "",
+            new(
+                "change",
+                [("remark", remark ?? ""), ("where", where ?? ""), ("what", what ?? ""), ("why", why ?? ""), ("next", next ?? "")]
+            ),
+            () =>
+                sheets.ChangeRemark(Sheet, remark ?? "", r =>
+                    r with
+                    {
+                        Where = (where ?? "").Trim(),
+                        What = (what ?? "").Trim(),
+                        Why = (why ?? "").Trim(),
+                        Next = (next ?? "").Trim(),
+                    }
+                )
+        );
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
-    public Task<IActionResult> OnPostRankAsync(string? remark, bool on) => Edit(() => sheets.ChangeRemark(Sheet, remark ?? "", r => r with { Priority = on ? 9 : null }));
+    public Task<IActionResult> OnPostRankAsync(string? remark, bool on) =>
+        Edit(() => sheets.ChangeRemark(Sheet, remark ?? "", r => r with { Priority = on ? 9 : null }));
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public Task<IActionResult> OnPostSpotAsync(string? remark, double x, double y) =>
-        Edit(() => sheets.ChangeRemark(Sheet, remark ?? "", r => r with { Spot = new(Math.Clamp(x, 0, Sheet.PaperWidthMm), Math.Clamp(y, 0, Sheet.PaperHeightMm)) }));
+        Edit(() =>
+            sheets.ChangeRemark(Sheet, remark ?? "", r =>
+                r with
+                {
+                    Spot = new(Math.Clamp(x, 0, Sheet.PaperWidthMm), Math.Clamp(y, 0, Sheet.PaperHeightMm)),
+                }
+            )
+        );
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
-    public Task<IActionResult> OnPostDropAsync(string? remark, string? seen) => Remarked(remark, seen, "dropped", new("drop", [("remark", remark ?? "")]), () => sheets.DropRemark(Sheet, remark ?? ""));
+    public Task<IActionResult> OnPostDropAsync(string? remark, string? seen) =>
+        Remarked(remark, seen, "dropped", new("drop", [("remark", remark ?? "")]), () => sheets.DropRemark(Sheet, remark ?? ""));
 
     /// <param name="seen">Fingerprint of the remark that the page showed; null asks nothing.</param>
     private Task<IActionResult> Remarked(string? id, string? seen, string mine, Again again, Func<Task> change)
     {
         var now = Sheet.Remarks.FirstOrDefault(r => r.Id == id);
-        if (seen is null || now is null || seen == now.Fingerprint || Sheet.SavedBy == Me.Person.Name) return Edit(change);
-        return Clashing(new(Sheet.SavedBy, now.Where == "" ? "a remark" : $"the remark on {now.Where}", now.What == "" ? now.Next : now.What, mine, again));
+        if (seen is null || now is null || seen == now.Fingerprint || Sheet.SavedBy == Me.Person.Name)
+            return Edit(change);
+        return Clashing(
+            new(
+                Sheet.SavedBy,
+                now.Where == "" ? "a remark" : $"the remark on {now.Where}",
+                now.What == "" ? now.Next : now.What,
+                mine,
+                again
+            )
+        );
     }
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public async Task<IActionResult> OnPostReleaseAsync()
     {
         await sheets.Release(Sheet, Course, Sheet.Student, practice);
-        var next = await db.Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted)).OrderBy(s => s.SubmittedAt).Select(s => (int?)s.Id).FirstOrDefaultAsync();
+        var next = await db
+            .Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted))
+            .OrderBy(s => s.SubmittedAt)
+            .Select(s => (int?)s.Id)
+            .FirstOrDefaultAsync();
         return To(next is { } id ? $"critique/{id}/bench" : "critique");
     }
 
@@ -195,32 +331,36 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
 
     private async Task<IActionResult> Edit(Func<Task> change)
     {
-        if (!Editable) throw new InputException(Released ? "the critique is released" : "the sheet is handed in", "sheet", "a sheet still in work");
+        if (!Editable)
+            throw new InputException(Released ? "the critique is released" : "the sheet is handed in", "sheet", "a sheet still in work");
         await change();
-        if (!Fragment) return To($"critique/{Sheet.Id}/bench");
+        if (!Fragment)
+            return To($"critique/{Sheet.Id}/bench");
         await Load();
         return Page();
     }
 
-    private Vec2? PlaceOf(string? rule) => rule switch
-    {
-        "F-heads" or "F-hand" => SheetJudging.Place(Sheet, ["crown", "chin"]),
-        "F-balance" => SheetJudging.Place(Sheet, ["sole.L", "sole.R"]),
-        "F-tilt" => SheetJudging.Place(Sheet, ["asis.L", "asis.R"]),
-        "F-mid" => SheetJudging.Place(Sheet, ["pubic"]),
-        "F-shoulder" => SheetJudging.Place(Sheet, ["deltoid.L", "deltoid.R"]),
-        "H-eye" => SheetJudging.Place(Sheet, ["eye-inner.L", "eye-inner.R"]),
-        "H-neck" => SheetJudging.Place(Sheet, ["neck-side.L", "neck-side.R"]),
-        "H-ear" => SheetJudging.Place(Sheet, ["ear-top.L"]),
-        _ => null,
-    };
+    private Vec2? PlaceOf(string? rule) =>
+        rule switch
+        {
+            "F-heads" or "F-hand" => SheetJudging.Place(Sheet, ["crown", "chin"]),
+            "F-balance" => SheetJudging.Place(Sheet, ["sole.L", "sole.R"]),
+            "F-tilt" => SheetJudging.Place(Sheet, ["asis.L", "asis.R"]),
+            "F-mid" => SheetJudging.Place(Sheet, ["pubic"]),
+            "F-shoulder" => SheetJudging.Place(Sheet, ["deltoid.L", "deltoid.R"]),
+            "H-eye" => SheetJudging.Place(Sheet, ["eye-inner.L", "eye-inner.R"]),
+            "H-neck" => SheetJudging.Place(Sheet, ["neck-side.L", "neck-side.R"]),
+            "H-ear" => SheetJudging.Place(Sheet, ["ear-top.L"]),
+            _ => null,
+        };
 
     private async Task Judge()
     {
         Cards = await SheetCards.Load(db, Sheet);
         Laid = await references.Of(Sheet, Course);
         (Findings, var problem) = SheetJudging.Of(Sheet, Course, Cards.Instructor, Laid?.Seen);
-        if (problem is not null) Problem = problem;
+        if (problem is not null)
+            Problem = problem;
     }
 
     private async Task Load()
@@ -229,18 +369,28 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
         Rows = Cards.Rows(Findings);
         if (Staff)
         {
-            var waiting = await db.Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted)).OrderBy(s => s.SubmittedAt).Select(s => s.Id).ToListAsync();
+            var waiting = await db
+                .Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted))
+                .OrderBy(s => s.SubmittedAt)
+                .Select(s => s.Id)
+                .ToListAsync();
             Queue = (waiting.IndexOf(Sheet.Id) + 1, waiting.Contains(Sheet.Id) ? waiting.Count : 0);
         }
         Tell();
-        foreach (var r in Sheet.Remarks.Where(r => r.Spot is not null)) Spots.Add(($"spot-{r.Id}", r.Priority?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "", r.Spot!.Value));
+        foreach (var r in Sheet.Remarks.Where(r => r.Spot is not null))
+            Spots.Add(($"spot-{r.Id}", r.Priority?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "", r.Spot!.Value));
     }
 
     /// <summary>Notes in the margin: what is outside and near one by one, what follows, holds and can't be judged each in one.</summary>
     private void Tell()
     {
         var n = 0;
-        foreach (var f in Findings.Where(f => f.FollowsFrom is null && f.Verdict is Verdict.Outside or Verdict.Pushed or Verdict.TooClose).OrderBy(f => f.Verdict == Verdict.Outside ? 0 : 1).Take(5))
+        foreach (
+            var f in Findings
+                .Where(f => f.FollowsFrom is null && f.Verdict is Verdict.Outside or Verdict.Pushed or Verdict.TooClose)
+                .OrderBy(f => f.Verdict == Verdict.Outside ? 0 : 1)
+                .Take(5)
+        )
         {
             string? id = null;
             if (SheetJudging.Place(Sheet, f) is { } at)
@@ -251,24 +401,83 @@ public sealed class BenchModel(CourseScope scope, HarborContext db, SheetActions
             Notes.Add((new(f.Verdict == Verdict.Outside ? "outside" : "near", f.Says, id, f.Because), f.Key));
         }
         var follow = Findings.Where(f => f.FollowsFrom is not null).ToList();
-        if (follow.Count > 0) Notes.Add((new("holds", $"All {follow.Count + 1} ratios in heads are off alike: one cause, the head is their unit.", null, string.Join(" ", follow.Select(f => f.Says))), null));
+        if (follow.Count > 0)
+            Notes.Add(
+                (
+                    new(
+                        "holds",
+                        $"All {follow.Count + 1} ratios in heads are off alike: one cause, the head is their unit.",
+                        null,
+                        string.Join(" ", follow.Select(f => f.Says))
+                    ),
+                    null
+                )
+            );
         var holds = Findings.Where(f => f.Verdict == Verdict.Inside).ToList();
-        if (holds.Count > 0) Notes.Add((new("holds", $"{Say.Plural(holds.Count, "measure")} inside: {Say.List([.. holds.Select(Short).Distinct().Take(5)])}.", null, string.Join(" ", holds.Select(f => f.Says))), null));
-        var seat = Findings.Where(f => f.Rule == "R-length" && f.Verdict == Verdict.Inside && f.Says.Contains("from this seat", StringComparison.Ordinal)).ToList();
-        if (seat.Count > 0) Notes.Add((new("holds", seat[0].Says, null, string.Join(" ", seat.Skip(1).Select(f => f.Says).Append(seat[0].Because))), null));
+        if (holds.Count > 0)
+            Notes.Add(
+                (
+                    new(
+                        "holds",
+                        $"{Say.Plural(holds.Count, "measure")} inside: {Say.List([.. holds.Select(Short).Distinct().Take(5)])}.",
+                        null,
+                        string.Join(" ", holds.Select(f => f.Says))
+                    ),
+                    null
+                )
+            );
+        var seat = Findings
+            .Where(f => f.Rule == "R-length" && f.Verdict == Verdict.Inside && f.Says.Contains("from this seat", StringComparison.Ordinal))
+            .ToList();
+        if (seat.Count > 0)
+            Notes.Add((new("holds", seat[0].Says, null, string.Join(" ", seat.Skip(1).Select(f => f.Says).Append(seat[0].Because))), null));
         var not = Findings.Where(f => !f.Judgeable).ToList();
-        if (not.Count > 0) Notes.Add((new("unknown", $"{Say.Plural(not.Count, "measure")} not judgeable.", null, string.Join(" ", not.Select(f => f.Says))), null));
+        if (not.Count > 0)
+            Notes.Add(
+                (
+                    new("unknown", $"{Say.Plural(not.Count, "measure")} not judgeable.", null, string.Join(" ", not.Select(f => f.Says))),
+                    null
+                )
+            );
         var early = Priorities.TooEarly(Sheet.Remarks, Findings);
-        if (early.Count > 0) Notes.Add((new("near", "Tone is spoken of while proportion is off. It can wait, unless you insist."), null));
+        if (early.Count > 0)
+            Notes.Add((new("near", "Tone is spoken of while proportion is off. It can wait, unless you insist."), null));
     }
 
-    private static string Short(Finding f) => f.Rule switch { "F-heads" => "height", "F-shoulder" => "shoulders", "F-tilt" => f.Part ?? "tilt", "F-balance" => "balance", "F-mid" => "half height", "F-pair" => "left and right", "F-arm" => "arms", "F-hand" => "hands", "F-elbow" => "elbows", "F-wrist" => "wrists", "H-eye" => "eye line", "H-thirds" => "thirds", "H-mouth" => "mouth line", "H-fives" => "eyes across", "H-nostril" => "nose wings", "H-corner" => "mouth corners", "H-ear" => "ears", "H-neck" => "neck", "H-turn" => "turn", "R-lean" => "upright", "R-direction" => "directions", "R-length" => "lengths", _ => f.Part ?? "spans" };
+    private static string Short(Finding f) =>
+        f.Rule switch
+        {
+            "F-heads" => "height",
+            "F-shoulder" => "shoulders",
+            "F-tilt" => f.Part ?? "tilt",
+            "F-balance" => "balance",
+            "F-mid" => "half height",
+            "F-pair" => "left and right",
+            "F-arm" => "arms",
+            "F-hand" => "hands",
+            "F-elbow" => "elbows",
+            "F-wrist" => "wrists",
+            "H-eye" => "eye line",
+            "H-thirds" => "thirds",
+            "H-mouth" => "mouth line",
+            "H-fives" => "eyes across",
+            "H-nostril" => "nose wings",
+            "H-corner" => "mouth corners",
+            "H-ear" => "ears",
+            "H-neck" => "neck",
+            "H-turn" => "turn",
+            "R-lean" => "upright",
+            "R-direction" => "directions",
+            "R-length" => "lengths",
+            _ => f.Part ?? "spans",
+        };
 
     public async Task<IActionResult> Show(string problem)
     {
         Problem = problem;
         db.ChangeTracker.Clear();
-        if (await db.Sheets.Include(s => s.Student).SingleOrDefaultAsync(s => s.Id == Sheet.Id) is { } fresh) Scope.Sheet = fresh;
+        if (await db.Sheets.Include(s => s.Student).SingleOrDefaultAsync(s => s.Id == Sheet.Id) is { } fresh)
+            Scope.Sheet = fresh;
         Notes.Clear();
         Spots.Clear();
         await Load();

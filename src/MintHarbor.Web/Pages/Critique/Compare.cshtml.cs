@@ -21,8 +21,13 @@ public sealed class CompareModel(CourseScope scope, HarborContext db, ReferenceV
     public async Task<IActionResult> OnGetAsync()
     {
         // A redo is of one's own sheet: whoever may see the one may see the other.
-        var before = Sheet.RedoOfId is { } id ? await db.Sheets.AsNoTracking().SingleOrDefaultAsync(s => s.Id == id && s.CourseId == Course.Id && s.StudentId == Sheet.StudentId) : null;
-        if (before is null) return NotFound();
+        var before = Sheet.RedoOfId is { } id
+            ? await db
+                .Sheets.AsNoTracking()
+                .SingleOrDefaultAsync(s => s.Id == id && s.CourseId == Course.Id && s.StudentId == Sheet.StudentId)
+            : null;
+        if (before is null)
+            return NotFound();
         Before = before;
         var card = (await SheetCards.Load(db, before)).Instructor;
         // A redo that was not held against a view of its own is held against the first drawing's.
@@ -32,9 +37,36 @@ public sealed class CompareModel(CourseScope scope, HarborContext db, ReferenceV
         return Page();
     }
 
-    public string Name(string key) => key switch { "F-heads" => "heads in the height", "F-mid" => "pubic bone, share of the height", "F-shoulder" => "shoulder breadth", "F-balance" => "plumb from the middle of the feet", "R-lean" => "lean of the whole figure", _ when key.StartsWith("R-", StringComparison.Ordinal) => $"{key[(key.IndexOf(": ", StringComparison.Ordinal) + 2)..]}, {(key.StartsWith("R-length", StringComparison.Ordinal) ? "length" : "direction")}", _ => key.Contains(": ", StringComparison.Ordinal) ? key[(key.IndexOf(": ", StringComparison.Ordinal) + 2)..] : key };
+    public string Name(string key) =>
+        key switch
+        {
+            "F-heads" => "heads in the height",
+            "F-mid" => "pubic bone, share of the height",
+            "F-shoulder" => "shoulder breadth",
+            "F-balance" => "plumb from the middle of the feet",
+            "R-lean" => "lean of the whole figure",
+            _ when key.StartsWith("R-", StringComparison.Ordinal) =>
+                $"{key[(key.IndexOf(": ", StringComparison.Ordinal) + 2)..]}, {(key.StartsWith("R-length", StringComparison.Ordinal) ? "length" : "direction")}",
+            _ => key.Contains(": ", StringComparison.Ordinal) ? key[(key.IndexOf(": ", StringComparison.Ordinal) + 2)..] : key,
+        };
 
-    public string Value(double? v, string unit) => v is not { } x ? "–" : unit switch { "deg" => Core.Say.Number(x, 1) + "°", "mm" => Core.Say.Number(x, 0) + " mm", "share of height" => Core.Say.Number(x * 100, 1) + " %", _ => Core.Say.Fixed(x, 2) };
+    public string Value(double? v, string unit) =>
+        v is not { } x
+            ? "–"
+            : unit switch
+            {
+                "deg" => Core.Say.Number(x, 1) + "°",
+                "mm" => Core.Say.Number(x, 0) + " mm",
+                "share of height" => Core.Say.Number(x * 100, 1) + " %",
+                _ => Core.Say.Fixed(x, 2),
+            };
 
-    public string Shape(Verdict v) => v switch { Verdict.Inside => "holds", Verdict.Outside => "outside", Verdict.TooClose or Verdict.Pushed => "near", _ => "unknown" };
+    public string Shape(Verdict v) =>
+        v switch
+        {
+            Verdict.Inside => "holds",
+            Verdict.Outside => "outside",
+            Verdict.TooClose or Verdict.Pushed => "near",
+            _ => "unknown",
+        };
 }

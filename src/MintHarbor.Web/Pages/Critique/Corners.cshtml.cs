@@ -29,24 +29,35 @@ public sealed class CornersModel(CourseScope scope, HarborContext db, IntakeActi
     public async Task<IActionResult> OnPostWholeAsync(double? width)
     {
         Open();
-        if (width is not { } w) throw new InputException("the drawing's width is missing", "width", Course.Inch ? "inches" : "mm");
+        if (width is not { } w)
+            throw new InputException("the drawing's width is missing", "width", Course.Inch ? "inches" : "mm");
         await intake.TakeWhole(Sheet, w * (Course.Inch ? 25.4 : 1));
         return To($"critique/{Sheet.Id}/bench");
     }
 
     private void Open()
     {
-        if (Scope.IsStudent && Sheet.State != SheetState.Placing) throw new InputException("the sheet is handed in", "corners", "a sheet not yet handed in");
-        if (Sheet.ReleasedAt is not null) throw new InputException("the critique is released; its sheet stays as it was judged", "corners", "a sheet not yet released");
+        if (Scope.IsStudent && Sheet.State != SheetState.Placing)
+            throw new InputException("the sheet is handed in", "corners", "a sheet not yet handed in");
+        if (Sheet.ReleasedAt is not null)
+            throw new InputException("the critique is released; its sheet stays as it was judged", "corners", "a sheet not yet released");
     }
 
     public async Task<IActionResult> OnPostKeepAsync(string? corners)
     {
         Open();
-        var n = (corners ?? "").Split(',').Select(s => double.TryParse(s, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) ? v : double.NaN).ToList();
-        if (n.Count != 8 || n.Any(v => !double.IsFinite(v))) throw new InputException("four corners are wanted", "corners", "eight numbers: x and y of each corner in pixels");
+        var n = (corners ?? "")
+            .Split(',')
+            .Select(s => double.TryParse(s, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) ? v : double.NaN)
+            .ToList();
+        if (n.Count != 8 || n.Any(v => !double.IsFinite(v)))
+            throw new InputException("four corners are wanted", "corners", "eight numbers: x and y of each corner in pixels");
         await intake.SetCorners(Sheet, [.. Enumerable.Range(0, 4).Select(i => new Vec2(n[2 * i], n[(2 * i) + 1]))]);
-        return To(Sheet.SetId is { } set && Sheet.State == SheetState.Placing && Scope.IsStudent ? $"critique/set/{set}" : $"critique/{Sheet.Id}/bench");
+        return To(
+            Sheet.SetId is { } set && Sheet.State == SheetState.Placing && Scope.IsStudent
+                ? $"critique/set/{set}"
+                : $"critique/{Sheet.Id}/bench"
+        );
     }
 
     public async Task<IActionResult> Show(string problem)

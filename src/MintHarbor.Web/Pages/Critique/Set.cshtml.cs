@@ -23,17 +23,30 @@ public sealed class SetModel(CourseScope scope, IntakeActions intake) : CoursePa
     [For(CourseRole.Student)]
     public async Task<IActionResult> OnPostDropAsync(int sheetId)
     {
-        await intake.Drop(Sheets.FirstOrDefault(s => s.Id == sheetId) ?? throw new InputException("that sheet is not in the set", "sheetId", "a sheet of the set"));
+        await intake.Drop(
+            Sheets.FirstOrDefault(s => s.Id == sheetId)
+                ?? throw new InputException("that sheet is not in the set", "sheetId", "a sheet of the set")
+        );
         return To(Sheets.Count > 1 ? $"critique/set/{First.SetId}" : "critique");
     }
 
     private void Tell()
     {
         var unsure = Sheets.Where(s => s.State == SheetState.Placing && s.Confidence < SheetFinder.Sure).ToList();
-        if (unsure.Count > 0) Notes.Add(new("near", $"*{Say.Plural(unsure.Count, "sheet")}* with corners to look at: {Say.List([.. unsure.Select(s => s.SetAt.ToString(System.Globalization.CultureInfo.InvariantCulture))])}.", $"s{unsure[0].Id}"));
-        else Notes.Add(new("holds", $"All *{Sheets.Count}* were found and laid flat."));
-        if (Open) Notes.Add(new("holds", "Ask about one. Place its landmarks and hand it in; the rest go along beside it."));
-        else if (Asked is { } a) Notes.Add(new("holds", $"Asked about: sheet *{a.SetAt}*.", $"s{a.Id}"));
+        if (unsure.Count > 0)
+            Notes.Add(
+                new(
+                    "near",
+                    $"*{Say.Plural(unsure.Count, "sheet")}* with corners to look at: {Say.List([.. unsure.Select(s => s.SetAt.ToString(System.Globalization.CultureInfo.InvariantCulture))])}.",
+                    $"s{unsure[0].Id}"
+                )
+            );
+        else
+            Notes.Add(new("holds", $"All *{Sheets.Count}* were found and laid flat."));
+        if (Open)
+            Notes.Add(new("holds", "Ask about one. Place its landmarks and hand it in; the rest go along beside it."));
+        else if (Asked is { } a)
+            Notes.Add(new("holds", $"Asked about: sheet *{a.SetAt}*.", $"s{a.Id}"));
     }
 
     public Task<IActionResult> Show(string problem)

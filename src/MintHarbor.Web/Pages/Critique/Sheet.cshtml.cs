@@ -13,7 +13,9 @@ using MintHarbor.Web.Pages.Shared;
 namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A sheet as its student reads it: nothing of a critique before it is released.</summary>
-public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions sheets, ReferenceViews references) : CoursePage(scope), IShowsProblems
+public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions sheets, ReferenceViews references)
+    : CoursePage(scope),
+        IShowsProblems
 {
     public Sheet Sheet => Scope.Sheet!;
     public IReadOnlyList<Remark> Remarks => Sheet.ReleasedAt is null ? [] : Sheet.Remarks;
@@ -26,8 +28,10 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
 
     public async Task<IActionResult> OnGetAsync()
     {
-        if (!Scope.IsStudent && Sheet.ReleasedAt is null) return To($"critique/{Sheet.Id}/bench");
-        if (Scope.IsStudent && Sheet.State == SheetState.Placing) return To($"critique/{Sheet.Id}/corners");
+        if (!Scope.IsStudent && Sheet.ReleasedAt is null)
+            return To($"critique/{Sheet.Id}/bench");
+        if (Scope.IsStudent && Sheet.State == SheetState.Placing)
+            return To($"critique/{Sheet.Id}/corners");
         await Load();
         return Page();
     }
@@ -41,17 +45,49 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
 
     private async Task Load()
     {
-        if (Sheet.ReleasedAt is null) return;
+        if (Sheet.ReleasedAt is null)
+            return;
         Cards = await SheetCards.Load(db, Sheet);
         (Findings, _) = SheetJudging.Of(Sheet, Course, Cards.Instructor, (await references.Of(Sheet, Course))?.Seen);
-        foreach (var r in Remarks.Where(r => r is { Spot: not null, Priority: not null })) Spots.Add(($"spot-{r.Id}", r.Priority!.Value.ToString(System.Globalization.CultureInfo.InvariantCulture), r.Spot!.Value));
-        foreach (var f in Findings.Where(f => f.IsOutside && f.FollowsFrom is null).Take(5)) Notes.Add(new("outside", f.Says, null, f.Because));
+        foreach (var r in Remarks.Where(r => r is { Spot: not null, Priority: not null }))
+            Spots.Add(($"spot-{r.Id}", r.Priority!.Value.ToString(System.Globalization.CultureInfo.InvariantCulture), r.Spot!.Value));
+        foreach (var f in Findings.Where(f => f.IsOutside && f.FollowsFrom is null).Take(5))
+            Notes.Add(new("outside", f.Says, null, f.Because));
         var inside = Findings.Count(f => f.Verdict == Verdict.Inside);
-        if (inside > 0) Notes.Add(new("holds", $"*{Say.Plural(inside, "measure")}* inside tolerance.", null, string.Join(" ", Findings.Where(f => f.Verdict == Verdict.Inside).Select(f => f.Says))));
-        if (Findings.Count == 0) Notes.Add(new("unknown", "No landmarks were placed; the instructor's eye speaks alone."));
-        if (Cards.OwnReadings() is { } own) Notes.Add(new(own.Same ? "holds" : "near", own.Same ? $"Your readings keep within *{own.Within} %* of the card: misdrawn, not misread." : $"Your {own.Name} reads *{Say.Number(Math.Abs(own.OffPercent), 1)} %* off the card: misread before it was drawn."));
-        RedoneAs = await db.Sheets.Where(s => s.RedoOfId == Sheet.Id && s.CourseId == Course.Id).OrderByDescending(s => s.Id).Select(s => (int?)s.Id).FirstOrDefaultAsync();
-        if (Scope.IsStudent) DrillAssignments = (await db.Assignments.Where(a => a.SheetId == Sheet.Id && a.StudentId == Me.PersonId && a.DoneAt == null && a.Drill != null).Select(a => new { a.Drill, a.Id }).ToListAsync()).GroupBy(a => a.Drill!).ToDictionary(g => g.Key, g => g.First().Id);
+        if (inside > 0)
+            Notes.Add(
+                new(
+                    "holds",
+                    $"*{Say.Plural(inside, "measure")}* inside tolerance.",
+                    null,
+                    string.Join(" ", Findings.Where(f => f.Verdict == Verdict.Inside).Select(f => f.Says))
+                )
+            );
+        if (Findings.Count == 0)
+            Notes.Add(new("unknown", "No landmarks were placed; the instructor's eye speaks alone."));
+        if (Cards.OwnReadings() is { } own)
+            Notes.Add(
+                new(
+                    own.Same ? "holds" : "near",
+                    own.Same
+                        ? $"Your readings keep within *{own.Within} %* of the card: misdrawn, not misread."
+                        : $"Your {own.Name} reads *{Say.Number(Math.Abs(own.OffPercent), 1)} %* off the card: misread before it was drawn."
+                )
+            );
+        RedoneAs = await db
+            .Sheets.Where(s => s.RedoOfId == Sheet.Id && s.CourseId == Course.Id)
+            .OrderByDescending(s => s.Id)
+            .Select(s => (int?)s.Id)
+            .FirstOrDefaultAsync();
+        if (Scope.IsStudent)
+            DrillAssignments = (
+                await db
+                    .Assignments.Where(a => a.SheetId == Sheet.Id && a.StudentId == Me.PersonId && a.DoneAt == null && a.Drill != null)
+                    .Select(a => new { a.Drill, a.Id })
+                    .ToListAsync()
+            )
+                .GroupBy(a => a.Drill!)
+                .ToDictionary(g => g.Key, g => g.First().Id);
     }
 
     public async Task<IActionResult> Show(string problem)

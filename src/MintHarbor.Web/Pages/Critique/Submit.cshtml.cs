@@ -36,30 +36,47 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
 
     public sealed record MeetingRow(int Id, int Number, LocalDate Date);
 
-    [BindProperty] public SubmitForm Form { get; set; } = new();
+    [BindProperty]
+    public SubmitForm Form { get; set; } = new();
     public IReadOnlyList<MeetingRow> Meetings { get; private set; } = [];
     public Sheet? Before { get; private set; }
 
     public async Task<IActionResult> OnGetAsync(int? redo)
     {
-        if (redo is not null && (Before = await Own(redo.Value)) is null) return NotFound();
+        if (redo is not null && (Before = await Own(redo.Value)) is null)
+            return NotFound();
         await Load();
         Form.Paper = Course.Paper;
         Form.MeetingId = Meetings.FirstOrDefault()?.Id;
         if (Before is { } b)
         {
             (Form.RedoOf, Form.Question, Form.Exercise, Form.View, Form.MeetingId) = (b.Id, b.Question, b.Exercise, b.View, b.MeetingId);
-            Form.Pose = b.Subject == "head" ? b.Pose == "other" ? "head-tilted" : "head-level" : b.StandingLeg is { } leg ? $"{b.Pose}-{leg}" : b.Pose;
+            Form.Pose =
+                b.Subject == "head"
+                    ? b.Pose == "other"
+                        ? "head-tilted"
+                        : "head-level"
+                    : b.StandingLeg is { } leg
+                        ? $"{b.Pose}-{leg}"
+                        : b.Pose;
         }
         return Page();
     }
 
-    private Task<Sheet?> Own(int id) => db.Sheets.AsNoTracking().SingleOrDefaultAsync(s => s.Id == id && s.CourseId == Course.Id && s.StudentId == Me.PersonId && s.ReleasedAt != null);
+    private Task<Sheet?> Own(int id) =>
+        db
+            .Sheets.AsNoTracking()
+            .SingleOrDefaultAsync(s => s.Id == id && s.CourseId == Course.Id && s.StudentId == Me.PersonId && s.ReleasedAt != null);
 
     private async Task Load()
     {
         var today = Words.Today(Course, clock.GetCurrentInstant());
-        Meetings = await db.Meetings.Where(m => m.CourseId == Course.Id && m.Date <= today).OrderByDescending(m => m.Date).Take(12).Select(m => new MeetingRow(m.Id, m.Number, m.Date)).ToListAsync();
+        Meetings = await db
+            .Meetings.Where(m => m.CourseId == Course.Id && m.Date <= today)
+            .OrderByDescending(m => m.Date)
+            .Take(12)
+            .Select(m => new MeetingRow(m.Id, m.Number, m.Date))
+            .ToListAsync();
     }
 
     public async Task<IActionResult> OnPostSendAsync()
@@ -67,16 +84,52 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
         var pose = (Form.Pose ?? "").Split('-');
         // A head is level or tilted; the rest of its pose does not matter to what is measured.
         var head = pose[0] == "head";
-        var said = new Submission(Form.Question ?? "", Form.SelfReview ?? "", Form.Exercise ?? "", head ? pose.Length > 1 && pose[1] == "tilted" ? "other" : "standing" : pose[0], !head && pose.Length > 1 ? pose[1] : null, Form.View ?? "", Form.Paper ?? "", Form.MeetingId, Form.RedoOf, head ? "head" : "figure");
+        var said = new Submission(
+            Form.Question ?? "",
+            Form.SelfReview ?? "",
+            Form.Exercise ?? "",
+            head
+                ? pose.Length > 1 && pose[1] == "tilted"
+                    ? "other"
+                    : "standing"
+                : pose[0],
+            !head && pose.Length > 1 ? pose[1] : null,
+            Form.View ?? "",
+            Form.Paper ?? "",
+            Form.MeetingId,
+            Form.RedoOf,
+            head ? "head" : "figure"
+        );
         IntakeActions.Check(said);
-        if (Form.Kind is not ("photo" or "whole")) throw new InputException($"unknown kind '{Form.Kind}'", "Form.Kind", "photo | whole");
-        if (Form.Kind == "whole" && Form.WholeWidth is null) throw new InputException("a drawing without a paper edge has no size", "Form.WholeWidth", Course.Inch ? "its width in inches" : "its width in mm");
-        if (Form.Photo is not { Length: > 0 } file) throw new InputException("no photograph was sent", "Form.Photo", Photo.Accepted);
-        if (file.Length > Photo.MostBytes) throw new InputException($"the file has {Core.Say.Number(file.Length / 1048576.0, 1)} MB", "Form.Photo", Photo.Accepted);
-        var sheet = await intake.Submit(Course, Me, said, () => Form.Photo!.Bytes(), new(Form.Set, Form.SetAt, Form.Key, Form.Kind == "whole" ? Form.WholeWidth * (Course.Inch ? 25.4 : 1) : null));
+        if (Form.Kind is not ("photo" or "whole"))
+            throw new InputException($"unknown kind '{Form.Kind}'", "Form.Kind", "photo | whole");
+        if (Form.Kind == "whole" && Form.WholeWidth is null)
+            throw new InputException(
+                "a drawing without a paper edge has no size",
+                "Form.WholeWidth",
+                Course.Inch ? "its width in inches" : "its width in mm"
+            );
+        if (Form.Photo is not { Length: > 0 } file)
+            throw new InputException("no photograph was sent", "Form.Photo", Photo.Accepted);
+        if (file.Length > Photo.MostBytes)
+            throw new InputException($"the file has {Core.Say.Number(file.Length / 1048576.0, 1)} MB", "Form.Photo", Photo.Accepted);
+        var sheet = await intake.Submit(
+            Course,
+            Me,
+            said,
+            () => Form.Photo!.Bytes(),
+            new(Form.Set, Form.SetAt, Form.Key, Form.Kind == "whole" ? Form.WholeWidth * (Course.Inch ? 25.4 : 1) : null)
+        );
         Watch.Uploads.Inc();
-        var to = $"/courses/{Course.Id}/critique/" + (Form.Set is { } set ? $"set/{set}" : sheet.Whole ? $"{sheet.Id}/bench" : $"{sheet.Id}/corners");
-        if (!Fragment) return Redirect(to);
+        var to =
+            $"/courses/{Course.Id}/critique/"
+            + (
+                Form.Set is { } set ? $"set/{set}"
+                : sheet.Whole ? $"{sheet.Id}/bench"
+                : $"{sheet.Id}/corners"
+            );
+        if (!Fragment)
+            return Redirect(to);
         Response.Headers["X-Go"] = to;
         return new OkResult();
     }
@@ -84,7 +137,13 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
     public async Task<IActionResult> Show(string problem)
     {
         // The uploading script keeps the form as it stands and shows one line; without script the page comes back filled in.
-        if (Fragment) return new ContentResult { StatusCode = StatusCodes.Status400BadRequest, Content = problem, ContentType = "text/plain; charset=utf-8" };
+        if (Fragment)
+            return new ContentResult
+            {
+                StatusCode = StatusCodes.Status400BadRequest,
+                Content = problem,
+                ContentType = "text/plain; charset=utf-8",
+            };
         Problem = problem + " Choose the photograph again; what you typed is kept.";
         await Load();
         return Page();

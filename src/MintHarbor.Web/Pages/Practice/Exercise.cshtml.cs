@@ -8,9 +8,7 @@ namespace MintHarbor.Web.Pages.Practice;
 /// <summary>An exercise as the student reads it at home.</summary>
 public sealed class ExerciseModel(CourseScope scope, PracticeActions practice) : CoursePage(scope)
 {
-    public void OnGet()
-    {
-    }
+    public void OnGet() { }
 
     [For(CourseRole.Student)]
     public async Task<IActionResult> OnPostDoneAsync()

@@ -8,7 +8,9 @@ using NodaTime;
 
 namespace MintHarbor.Web.Pages.Practice;
 
-public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeActions practice, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeActions practice, IClock clock)
+    : CoursePage(scope),
+        IShowsProblems
 {
     public sealed class AssignForm
     {
@@ -21,7 +23,8 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
 
     public sealed record Row(string What, string Who, int Done, int All, Instant Due);
 
-    [BindProperty] public AssignForm Form { get; set; } = new();
+    [BindProperty]
+    public AssignForm Form { get; set; } = new();
     public IReadOnlyList<(int Id, string Name)> Students { get; private set; } = [];
     public IReadOnlyList<Row> Given { get; private set; } = [];
     public IReadOnlyList<string> Unfinished { get; private set; } = [];
@@ -36,12 +39,44 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
     {
         if (Scope.IsStudent)
         {
-            Unfinished = await db.DrillRounds.Where(r => r.CourseId == Course.Id && r.StudentId == Me.PersonId && r.FinishedAt == null).Select(r => r.Kind).ToListAsync();
+            Unfinished = await db
+                .DrillRounds.Where(r => r.CourseId == Course.Id && r.StudentId == Me.PersonId && r.FinishedAt == null)
+                .Select(r => r.Kind)
+                .ToListAsync();
             return;
         }
-        Students = [.. (await db.Memberships.Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student).OrderBy(m => m.Person.Name).Select(m => new { m.PersonId, m.Person.Name }).ToListAsync()).Select(m => (m.PersonId, m.Name))];
-        var given = await db.Assignments.AsNoTracking().Include(a => a.Student).Where(a => a.CourseId == Course.Id).OrderByDescending(a => a.Due).Take(300).ToListAsync();
-        Given = [.. given.GroupBy(a => (a.Exercise, a.Drill, a.Due, a.GivenAt)).Take(12).Select(g => new Row(Words.Of(g.First()), g.Count() == Students.Count ? "all" : g.Count() <= 2 ? string.Join(", ", g.Select(a => a.Student.Name)) : $"{g.Count()} students", g.Count(a => a.DoneAt is not null), g.Count(), g.Key.Due))];
+        Students =
+        [
+            .. (
+                await db
+                    .Memberships.Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student)
+                    .OrderBy(m => m.Person.Name)
+                    .Select(m => new { m.PersonId, m.Person.Name })
+                    .ToListAsync()
+            ).Select(m => (m.PersonId, m.Name)),
+        ];
+        var given = await db
+            .Assignments.AsNoTracking()
+            .Include(a => a.Student)
+            .Where(a => a.CourseId == Course.Id)
+            .OrderByDescending(a => a.Due)
+            .Take(300)
+            .ToListAsync();
+        Given =
+        [
+            .. given
+                .GroupBy(a => (a.Exercise, a.Drill, a.Due, a.GivenAt))
+                .Take(12)
+                .Select(g => new Row(
+                    Words.Of(g.First()),
+                    g.Count() == Students.Count ? "all"
+                        : g.Count() <= 2 ? string.Join(", ", g.Select(a => a.Student.Name))
+                        : $"{g.Count()} students",
+                    g.Count(a => a.DoneAt is not null),
+                    g.Count(),
+                    g.Key.Due
+                )),
+        ];
     }
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
@@ -50,7 +85,15 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
         await Load();
         var drill = Form.What.StartsWith("drill:", StringComparison.Ordinal) ? Form.What[6..] : null;
         var due = LocalDateTime.FromDateTime(Form.Due).InZoneLeniently(Words.Zone(Course)).ToInstant();
-        await practice.Assign(Course, Form.Students.Count > 0 ? Form.Students : [.. Students.Select(s => s.Id)], drill is null ? Form.What : null, drill, Form.Minutes, due, Form.Note ?? "");
+        await practice.Assign(
+            Course,
+            Form.Students.Count > 0 ? Form.Students : [.. Students.Select(s => s.Id)],
+            drill is null ? Form.What : null,
+            drill,
+            Form.Minutes,
+            due,
+            Form.Note ?? ""
+        );
         return To("practice");
     }
 
@@ -59,8 +102,12 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
     {
         if (assignmentId is { } id)
         {
-            var given = await db.Assignments.Where(a => a.Id == id && a.CourseId == Course.Id && a.StudentId == Me.PersonId).Select(a => new { a.Drill }).SingleOrDefaultAsync();
-            if (given is null) return NotFound();
+            var given = await db
+                .Assignments.Where(a => a.Id == id && a.CourseId == Course.Id && a.StudentId == Me.PersonId)
+                .Select(a => new { a.Drill })
+                .SingleOrDefaultAsync();
+            if (given is null)
+                return NotFound();
             kind ??= given.Drill;
         }
         var seed = Math.Abs((clock.GetCurrentInstant().ToUnixTimeTicks() / 1000) + (Me.PersonId * 7919L)) % 1_000_000_000;
@@ -71,7 +118,8 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
     public async Task<IActionResult> Show(string problem)
     {
         Problem = problem;
-        if (Students.Count == 0) await Load();
+        if (Students.Count == 0)
+            await Load();
         return Page();
     }
 }

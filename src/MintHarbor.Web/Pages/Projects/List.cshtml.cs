@@ -19,7 +19,8 @@ public sealed class ListModel(CourseScope scope, HarborContext db, ProjectAction
         public int Meetings { get; set; } = 4;
     }
 
-    [BindProperty] public ProjectForm Form { get; set; } = new();
+    [BindProperty]
+    public ProjectForm Form { get; set; } = new();
     public IReadOnlyList<Project> Projects { get; private set; } = [];
 
     public async Task OnGetAsync()
@@ -29,7 +30,8 @@ public sealed class ListModel(CourseScope scope, HarborContext db, ProjectAction
         await Load();
     }
 
-    private async Task Load() => Projects = await db.Projects.AsNoTracking().Where(p => p.CourseId == Course.Id).OrderByDescending(p => p.Ends).ToListAsync();
+    private async Task Load() =>
+        Projects = await db.Projects.AsNoTracking().Where(p => p.CourseId == Course.Id).OrderByDescending(p => p.Ends).ToListAsync();
 
     [For(CourseRole.Instructor)]
     public async Task<IActionResult> OnPostOpenAsync()

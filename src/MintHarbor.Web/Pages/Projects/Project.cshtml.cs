@@ -19,11 +19,15 @@ public sealed class ProjectModel(CourseScope scope, HarborContext db) : CoursePa
     {
         if (Scope.IsStudent)
         {
-            var own = await db.ProjectWorks.Where(w => w.ProjectId == Scope.Project!.Id && w.StudentId == Me.PersonId).Select(w => (int?)w.Id).SingleOrDefaultAsync();
+            var own = await db
+                .ProjectWorks.Where(w => w.ProjectId == Scope.Project!.Id && w.StudentId == Me.PersonId)
+                .Select(w => (int?)w.Id)
+                .SingleOrDefaultAsync();
             return own is { } id ? To($"projects/way/{id}") : NotFound();
         }
         // Grades are the instructor's; an assistant critiques and doesn't grade.
-        if (!Scope.IsInstructor) return StatusCode(StatusCodes.Status403Forbidden);
+        if (!Scope.IsInstructor)
+            return StatusCode(StatusCodes.Status403Forbidden);
         await Load();
         return Page();
     }
@@ -33,11 +37,27 @@ public sealed class ProjectModel(CourseScope scope, HarborContext db) : CoursePa
     {
         await Load();
         var t = ProjectTemplate.Get(Scope.Project!.Template);
-        var csv = new StringBuilder(Roster.CsvLine(["name", "mail", .. t.Rubric.Select(r => r.Name.ToLowerInvariant()), "stages done", "grade"]));
+        var csv = new StringBuilder(
+            Roster.CsvLine(["name", "mail", .. t.Rubric.Select(r => r.Name.ToLowerInvariant()), "stages done", "grade"])
+        );
         foreach (var w in Works)
-            csv.Append(Roster.CsvLine([w.Student.Name, w.Student.Email ?? "", .. t.Rubric.Select(r => w.Levels.TryGetValue(r.Id, out var l) ? l.ToString(CultureInfo.InvariantCulture) : ""), w.StagesDone.Count.ToString(CultureInfo.InvariantCulture), Grading.Of(t.Rubric, w.Levels)?.Percent.ToString(CultureInfo.InvariantCulture) ?? ""]));
+            csv.Append(
+                Roster.CsvLine([
+                    w.Student.Name,
+                    w.Student.Email ?? "",
+                    .. t.Rubric.Select(r => w.Levels.TryGetValue(r.Id, out var l) ? l.ToString(CultureInfo.InvariantCulture) : ""),
+                    w.StagesDone.Count.ToString(CultureInfo.InvariantCulture),
+                    Grading.Of(t.Rubric, w.Levels)?.Percent.ToString(CultureInfo.InvariantCulture) ?? "",
+                ])
+            );
         return File(Encoding.UTF8.GetBytes(csv.ToString()), "text/csv; charset=utf-8", $"grades-{Scope.Project.Id}.csv");
     }
 
-    private async Task Load() => Works = await db.ProjectWorks.AsNoTracking().Include(w => w.Student).Where(w => w.ProjectId == Scope.Project!.Id).OrderBy(w => w.Student.Name).ToListAsync();
+    private async Task Load() =>
+        Works = await db
+            .ProjectWorks.AsNoTracking()
+            .Include(w => w.Student)
+            .Where(w => w.ProjectId == Scope.Project!.Id)
+            .OrderBy(w => w.Student.Name)
+            .ToListAsync();
 }

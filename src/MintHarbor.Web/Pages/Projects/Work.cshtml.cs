@@ -14,12 +14,11 @@ public sealed class WorkModel(CourseScope scope, ProjectActions actions) : Cours
     public ProjectTemplate Template => ProjectTemplate.Get(Work.Project.Template);
     public Grade? Grade => Grading.Of(Template.Rubric, Work.Levels);
 
-    public void OnGet()
-    {
-    }
+    public void OnGet() { }
 
     [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostTickAsync(string? stage, string? point, bool on) => Done(actions.Tick(Work, stage ?? "", point ?? "", on));
+    public Task<IActionResult> OnPostTickAsync(string? stage, string? point, bool on) =>
+        Done(actions.Tick(Work, stage ?? "", point ?? "", on));
 
     [For(CourseRole.Instructor)]
     public Task<IActionResult> OnPostWaiveAsync(string? stage, string? because) => Done(actions.Waive(Work, stage ?? "", because ?? ""));

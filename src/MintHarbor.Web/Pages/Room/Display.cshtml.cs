@@ -17,7 +17,8 @@ public sealed class DisplayModel(HarborContext db, IClock clock) : PageModel
     public async Task<IActionResult> OnGetAsync(string secret)
     {
         var meeting = await db.Meetings.AsNoTracking().Include(m => m.Course).SingleOrDefaultAsync(m => m.RoomSecret == secret);
-        if (meeting is null || meeting.RoomUntil(meeting.Course.Zone) < clock.GetCurrentInstant()) return NotFound();
+        if (meeting is null || meeting.RoomUntil(meeting.Course.Zone) < clock.GetCurrentInstant())
+            return NotFound();
         Secret = secret;
         First = meeting.Plan.Items[0].Name;
         Response.Headers.CacheControl = "no-store";

@@ -16,8 +16,16 @@ public sealed class ModelModel(HarborContext db, IClock clock) : PageModel
 
     public async Task<IActionResult> OnGetAsync(string secret)
     {
-        var meeting = secret.Length < 20 ? null : await db.Meetings.AsNoTracking().Include(m => m.Course).Include(m => m.LongPose).SingleOrDefaultAsync(m => m.ModelSecret == secret);
-        if (meeting is null || meeting.RoomUntil(meeting.Course.Zone) < clock.GetCurrentInstant()) return NotFound();
+        var meeting =
+            secret.Length < 20
+                ? null
+                : await db
+                    .Meetings.AsNoTracking()
+                    .Include(m => m.Course)
+                    .Include(m => m.LongPose)
+                    .SingleOrDefaultAsync(m => m.ModelSecret == secret);
+        if (meeting is null || meeting.RoomUntil(meeting.Course.Zone) < clock.GetCurrentInstant())
+            return NotFound();
         Meeting = meeting;
         Response.Headers.CacheControl = "no-store";
         return Page();

@@ -15,11 +15,17 @@ namespace MintHarbor.Web.Pages.Sessions;
 /// <summary>The pose card, read in the room on a phone. The instructor's judges; a student's own tells misread from misdrawn.</summary>
 public sealed class CardModel(CourseScope scope, HarborContext db, SessionActions sessions) : CoursePage(scope), IShowsProblems
 {
-    private static readonly (string Key, string To, string Name)[] PlumbTo = [("plumb-r", "ankleout.R", "right outer ankle"), ("plumb-l", "ankleout.L", "left outer ankle"), ("plumb-p", "pubic", "pubic bone")];
+    private static readonly (string Key, string To, string Name)[] PlumbTo =
+    [
+        ("plumb-r", "ankleout.R", "right outer ankle"),
+        ("plumb-l", "ankleout.L", "left outer ankle"),
+        ("plumb-p", "pubic", "pubic bone"),
+    ];
 
     public Meeting Meeting => Scope.Meeting!;
     public string Letter => PlanLetters.LongPose(Meeting.Plan.Items);
-    public string PoseName => Meeting.Plan.LongPose?.PoseIds is [var p, ..] ? PoseLibrary.Name(p, Meeting.Request).ToLowerInvariant() : "no live model";
+    public string PoseName =>
+        Meeting.Plan.LongPose?.PoseIds is [var p, ..] ? PoseLibrary.Name(p, Meeting.Request).ToLowerInvariant() : "no live model";
     public IReadOnlyList<(string Key, string Name, string Value)> Ratios { get; private set; } = [];
     public IReadOnlyList<(string Key, string Name, string Value)> Hours { get; private set; } = [];
     public IReadOnlyList<(string Key, string Name, string Value)> PlumbRows { get; private set; } = [];
@@ -28,28 +34,48 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
 
     public async Task OnGetAsync()
     {
-        var readings = await db.PoseReadings.AsNoTracking().Where(r => r.MeetingId == Meeting.Id && r.Pose == Letter && (r.ReaderId == Me.PersonId || db.Memberships.Any(m => m.CourseId == Course.Id && m.PersonId == r.ReaderId && m.Role != CourseRole.Student))).ToListAsync();
+        var readings = await db
+            .PoseReadings.AsNoTracking()
+            .Where(r =>
+                r.MeetingId == Meeting.Id
+                && r.Pose == Letter
+                && (
+                    r.ReaderId == Me.PersonId
+                    || db.Memberships.Any(m => m.CourseId == Course.Id && m.PersonId == r.ReaderId && m.Role != CourseRole.Student)
+                )
+            )
+            .ToListAsync();
         var own = readings.FirstOrDefault(r => r.ReaderId == Me.PersonId)?.Card;
         // Staff go on with whatever card stands; a student begins with an empty one, so as to measure, not copy.
         var card = own ?? (Scope.IsStudent ? null : readings.OrderByDescending(r => r.ReadAt).FirstOrDefault()?.Card) ?? new();
         Fill(card);
-        if (Scope.IsStudent && own is not null && readings.FirstOrDefault(r => r.ReaderId != Me.PersonId)?.Card is { } theirs) Compared = Compare(own, theirs);
+        if (Scope.IsStudent && own is not null && readings.FirstOrDefault(r => r.ReaderId != Me.PersonId)?.Card is { } theirs)
+            Compared = Compare(own, theirs);
     }
 
     private void Fill(PoseCard card)
     {
         static string V(double? v) => v?.ToString("0.##", CultureInfo.InvariantCulture) ?? "";
         Ratios = [.. card.Ratios.Select(r => (r.Key, r.Name, V(r.Value)))];
-        Hours = [("hour-shoulders", "shoulders", V(card.DirectionsHours?.Shoulders)), ("hour-pelvis", "pelvis", V(card.DirectionsHours?.Pelvis)), ("hour-action", "line of action", V(card.DirectionsHours?.Action))];
+        Hours =
+        [
+            ("hour-shoulders", "shoulders", V(card.DirectionsHours?.Shoulders)),
+            ("hour-pelvis", "pelvis", V(card.DirectionsHours?.Pelvis)),
+            ("hour-action", "line of action", V(card.DirectionsHours?.Action)),
+        ];
         PlumbRows = [.. PlumbTo.Select(p => (p.Key, p.Name, V(card.Plumbs?.FirstOrDefault(x => x.To == p.To)?.OffsetHeads)))];
     }
 
-    private static Note? Compare(PoseCard own, PoseCard theirs) => theirs.Against(own) switch
-    {
-        null => null,
-        { Same: true } a => new("holds", $"Your readings keep within *{a.Within} %* of the instructor's."),
-        var a => new("near", $"Your {a.Name} reads *{Say.Number(Math.Abs(a.OffPercent), 1)} %* {(a.OffPercent < 0 ? "short" : "long")} of the instructor's: measure it again."),
-    };
+    private static Note? Compare(PoseCard own, PoseCard theirs) =>
+        theirs.Against(own) switch
+        {
+            null => null,
+            { Same: true } a => new("holds", $"Your readings keep within *{a.Within} %* of the instructor's."),
+            var a => new(
+                "near",
+                $"Your {a.Name} reads *{Say.Number(Math.Abs(a.OffPercent), 1)} %* {(a.OffPercent < 0 ? "short" : "long")} of the instructor's: measure it again."
+            ),
+        };
 
     public async Task<IActionResult> OnPostSaveAsync()
     {
@@ -57,15 +83,27 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
         double? Of(string key)
         {
             var text = typed[key].ToString().Trim().Replace('−', '-').Replace(',', '.');
-            if (text == "") return null;
-            return double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && double.IsFinite(v) ? v : throw new InputException($"'{text}' is not a number", key, "a number such as 7.4");
+            if (text == "")
+                return null;
+            return double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) && double.IsFinite(v)
+                ? v
+                : throw new InputException($"'{text}' is not a number", key, "a number such as 7.4");
         }
-        var plumbs = PlumbTo.Select(p => (p.To, Offset: Of(p.Key))).Where(p => p.Offset is not null).Select(p => new PlumbReading("pit", p.To, p.Offset!.Value)).ToList();
+        var plumbs = PlumbTo
+            .Select(p => (p.To, Offset: Of(p.Key)))
+            .Where(p => p.Offset is not null)
+            .Select(p => new PlumbReading("pit", p.To, p.Offset!.Value))
+            .ToList();
         var (s, pelvis, action) = (Of("hour-shoulders"), Of("hour-pelvis"), Of("hour-action"));
         var card = new PoseCard
         {
-            Heads = Of("heads"), Shoulders = Of("shoulders"), PitToPubic = Of("pitToPubic"), PitToKneetop = Of("pitToKneetop"), PitToSole = Of("pitToSole"),
-            DirectionsHours = s is null && pelvis is null && action is null ? null : new(s, pelvis, action), Plumbs = plumbs.Count == 0 ? null : plumbs,
+            Heads = Of("heads"),
+            Shoulders = Of("shoulders"),
+            PitToPubic = Of("pitToPubic"),
+            PitToKneetop = Of("pitToKneetop"),
+            PitToSole = Of("pitToSole"),
+            DirectionsHours = s is null && pelvis is null && action is null ? null : new(s, pelvis, action),
+            Plumbs = plumbs.Count == 0 ? null : plumbs,
         };
         await sessions.SaveCard(Meeting, Letter, Me.Person, card);
         return To($"sessions/{Meeting.Id}/card");

@@ -13,7 +13,9 @@ namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>Who is here, what only the eye sees, what was said to the minute; and afterwards what the evening took.</summary>
 [For(CourseRole.Instructor, CourseRole.Assistant)]
-public sealed class ClassModel(CourseScope scope, HarborContext db, EveningActions evenings, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class ClassModel(CourseScope scope, HarborContext db, EveningActions evenings, IClock clock)
+    : CoursePage(scope),
+        IShowsProblems
 {
     public sealed record Row(int Id, string Name, int? Seat, Presence? Presence);
 
@@ -39,13 +41,20 @@ public sealed class ClassModel(CourseScope scope, HarborContext db, EveningActio
 
     public async Task<IActionResult> OnPostNoteAsync(string? text, Guid? key)
     {
-        await evenings.Keep(Course, Meeting, Me.PersonId, new(key ?? Guid.NewGuid(), null, null, "", text ?? "", clock.GetCurrentInstant()), null);
+        await evenings.Keep(
+            Course,
+            Meeting,
+            Me.PersonId,
+            new(key ?? Guid.NewGuid(), null, null, "", text ?? "", clock.GetCurrentInstant()),
+            null
+        );
         return await Answer();
     }
 
     private async Task<IActionResult> Answer()
     {
-        if (!Fragment) return To($"sessions/{Meeting.Id}/class");
+        if (!Fragment)
+            return To($"sessions/{Meeting.Id}/class");
         await Load();
         return Page();
     }
@@ -53,17 +62,63 @@ public sealed class ClassModel(CourseScope scope, HarborContext db, EveningActio
     private async Task Load()
     {
         var there = await db.Presences.AsNoTracking().Where(p => p.MeetingId == Meeting.Id).ToDictionaryAsync(p => p.PersonId);
-        var students = await db.Memberships.AsNoTracking().Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student).OrderBy(m => m.Seat).ThenBy(m => m.Person.Name).Select(m => new { m.PersonId, m.Person.Name, m.Seat }).ToListAsync();
+        var students = await db
+            .Memberships.AsNoTracking()
+            .Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student)
+            .OrderBy(m => m.Seat)
+            .ThenBy(m => m.Person.Name)
+            .Select(m => new
+            {
+                m.PersonId,
+                m.Person.Name,
+                m.Seat,
+            })
+            .ToListAsync();
         Rows = [.. students.Select(s => new Row(s.PersonId, s.Name, s.Seat, there.GetValueOrDefault(s.PersonId)))];
-        Kept = await db.RoomNotes.AsNoTracking().Include(n => n.Student).Where(n => n.MeetingId == Meeting.Id).OrderBy(n => n.Minute).ThenBy(n => n.Id).Take(200).ToListAsync();
+        Kept = await db
+            .RoomNotes.AsNoTracking()
+            .Include(n => n.Student)
+            .Where(n => n.MeetingId == Meeting.Id)
+            .OrderBy(n => n.Minute)
+            .ThenBy(n => n.Id)
+            .Take(200)
+            .ToListAsync();
         Took = Overruns.Of(Meeting.Plan.Items, Meeting.Clock, clock.GetCurrentInstant()) ?? [];
         var here = Rows.Count(r => r.Presence is { Present: true });
-        Notes.Add(new(here == 0 ? "unknown" : "holds", here == 0 ? "Nobody is marked yet: one tap on the name." : $"*{here} of {Rows.Count}* are here.", "class"));
-        if (Kept.Where(n => n.FaultId is not null).GroupBy(n => n.FaultId!).OrderByDescending(g => g.Count()).FirstOrDefault() is { } most && Core.Critiques.Faults.Find(most.Key) is { } fault) Notes.Add(new("near", $"Said most tonight: {fault.Name.ToLowerInvariant()}, *{most.Count()}* times.", "said"));
-        foreach (var o in Took.Where(o => o.Kind is ItemKind.SetUp or ItemKind.Review or ItemKind.PackUp && Math.Abs(o.Over) >= 1)) Notes.Add(new(o.Over > 0 ? "near" : "holds", $"{Word(o.Kind)} took *{Say.Number(o.Actual, 1)} min* of {Say.Number(o.Planned, 1)} planned; the next plan allows for it when two meetings agree.", "took", "median of the last five meetings, whole minutes, 5 to 30"));
+        Notes.Add(
+            new(
+                here == 0 ? "unknown" : "holds",
+                here == 0 ? "Nobody is marked yet: one tap on the name." : $"*{here} of {Rows.Count}* are here.",
+                "class"
+            )
+        );
+        if (
+            Kept.Where(n => n.FaultId is not null).GroupBy(n => n.FaultId!).OrderByDescending(g => g.Count()).FirstOrDefault() is { } most
+            && Core.Critiques.Faults.Find(most.Key) is { } fault
+        )
+            Notes.Add(new("near", $"Said most tonight: {fault.Name.ToLowerInvariant()}, *{most.Count()}* times.", "said"));
+        foreach (var o in Took.Where(o => o.Kind is ItemKind.SetUp or ItemKind.Review or ItemKind.PackUp && Math.Abs(o.Over) >= 1))
+            Notes.Add(
+                new(
+                    o.Over > 0 ? "near" : "holds",
+                    $"{Word(o.Kind)} took *{Say.Number(o.Actual, 1)} min* of {Say.Number(o.Planned, 1)} planned; the next plan allows for it when two meetings agree.",
+                    "took",
+                    "median of the last five meetings, whole minutes, 5 to 30"
+                )
+            );
     }
 
-    public static string Word(ItemKind kind) => kind switch { ItemKind.SetUp => "Set-up", ItemKind.Exercise => "Drawing", ItemKind.Rest => "Rests", ItemKind.Break => "Break", ItemKind.StandBack => "Standing back", ItemKind.Review => "Review", _ => "Packing up" };
+    public static string Word(ItemKind kind) =>
+        kind switch
+        {
+            ItemKind.SetUp => "Set-up",
+            ItemKind.Exercise => "Drawing",
+            ItemKind.Rest => "Rests",
+            ItemKind.Break => "Break",
+            ItemKind.StandBack => "Standing back",
+            ItemKind.Review => "Review",
+            _ => "Packing up",
+        };
 
     public async Task<IActionResult> Show(string problem)
     {

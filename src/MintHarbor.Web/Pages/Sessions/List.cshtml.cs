@@ -16,10 +16,29 @@ namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>The term: every meeting as a strip to one scale, with its purpose, its long pose and the views it was drawn from; the rule
 /// that makes more of them, and the calendar they keep out of.</summary>
-public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions plans, TermActions term, EveningActions evenings, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class ListModel(
+    CourseScope scope,
+    HarborContext db,
+    PlanActions plans,
+    TermActions term,
+    EveningActions evenings,
+    IClock clock
+) : CoursePage(scope), IShowsProblems
 {
     /// <summary>As much of a meeting as its line needs; what it was before stays in the database.</summary>
-    public sealed record Line(int Id, int Number, LocalDate Date, LocalTime StartsAt, int Minutes, PlanRequest Request, Proposal Plan, bool Online, int? LongPoseId, bool Begun, double[]? Azimuths)
+    public sealed record Line(
+        int Id,
+        int Number,
+        LocalDate Date,
+        LocalTime StartsAt,
+        int Minutes,
+        PlanRequest Request,
+        Proposal Plan,
+        bool Online,
+        int? LongPoseId,
+        bool Begun,
+        double[]? Azimuths
+    )
     {
         public bool Running(Instant now, Course course)
         {
@@ -35,7 +54,8 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
     public IReadOnlyList<Line> Meetings { get; private set; } = [];
 
     /// <summary>What comes, the next on top, and what was, the last on top.</summary>
-    public IReadOnlyList<(string Head, IReadOnlyList<Line> Lines)> Parts => [("To come", [.. Meetings.Where(m => m.Date >= Day).Reverse()]), ("Held", [.. Meetings.Where(m => m.Date < Day)])];
+    public IReadOnlyList<(string Head, IReadOnlyList<Line> Lines)> Parts =>
+        [("To come", [.. Meetings.Where(m => m.Date >= Day).Reverse()]), ("Held", [.. Meetings.Where(m => m.Date < Day)])];
 
     /// <summary>Minutes that fill a line.</summary>
     public double Longest => Meetings.Max(m => m.Minutes);
@@ -49,27 +69,86 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
     {
         // The proof of every meeting, and what its request was told of the term, are no part of a line: they stay in the database.
         var only = Scope.IsStudent ? Me.PersonId : (int?)null;
-        var rows = await db.Database.SqlQuery<Row>($"""
-            select m.id, m.number, m.date, m.starts_at, m.minutes, (m.request - 'history' - 'laid' - 'locked')::text as request, (m.plan - 'rules')::text as plan, m.online, m.long_pose_id, jsonb_array_length(m.clock) > 0 as begun,
-                (select array_agg(s.azimuth order by s.azimuth) from seatings s where s.meeting_id = m.id and ({only}::int is null or s.person_id = {only})) as azimuths
-            from meetings m where m.course_id = {Course.Id} order by m.date desc limit 40
-            """).ToListAsync();
-        Meetings = [.. rows.Select(r => new Line(r.Id, r.Number, r.Date, r.StartsAt, r.Minutes, Read<PlanRequest>(r.Request), Read<Proposal>(r.Plan), r.Online, r.LongPoseId, r.Begun, r.Azimuths))];
-        if (Meetings.Count == 0) return;
+        var rows = await db
+            .Database.SqlQuery<Row>(
+                $"""
+                select m.id, m.number, m.date, m.starts_at, m.minutes, (m.request - 'history' - 'laid' - 'locked')::text as request, (m.plan - 'rules')::text as plan, m.online, m.long_pose_id, jsonb_array_length(m.clock) > 0 as begun,
+                    (select array_agg(s.azimuth order by s.azimuth) from seatings s where s.meeting_id = m.id and ({only}::int is null or s.person_id = {only})) as azimuths
+                from meetings m where m.course_id = {Course.Id} order by m.date desc limit 40
+                """
+            )
+            .ToListAsync();
+        Meetings =
+        [
+            .. rows.Select(r => new Line(
+                r.Id,
+                r.Number,
+                r.Date,
+                r.StartsAt,
+                r.Minutes,
+                Read<PlanRequest>(r.Request),
+                Read<Proposal>(r.Plan),
+                r.Online,
+                r.LongPoseId,
+                r.Begun,
+                r.Azimuths
+            )),
+        ];
+        if (Meetings.Count == 0)
+            return;
         AddHours();
         AddViews();
-        foreach (var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => p.First.Plan.Sitter is { } a && a == p.Second.Plan.Sitter && (p.First.LongPoseId is null || p.First.LongPoseId != p.Second.LongPoseId)).Take(2))
+        foreach (
+            var (later, before) in Meetings
+                .Zip(Meetings.Skip(1))
+                .Where(p =>
+                    p.First.Plan.Sitter is { } a
+                    && a == p.Second.Plan.Sitter
+                    && (p.First.LongPoseId is null || p.First.LongPoseId != p.Second.LongPoseId)
+                )
+                .Take(2)
+        )
             Notes.Add(new("near", $"Meetings {before.Number} and {later.Number} have the same long pose.", $"m{later.Id}"));
-        foreach (var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => (p.First.Date - p.Second.Date).Days is > 10 and < 60).Take(2))
-            Notes.Add(new("near", $"*{(later.Date - before.Date).Days} days* without a meeting before the {Words.ShortDay(later.Date)}{(Course.DaysOff.FirstOrDefault(o => o.From < later.Date && o.To > before.Date) is { } off ? $": {off.Name}" : "")}.", $"m{later.Id}"));
+        foreach (
+            var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => (p.First.Date - p.Second.Date).Days is > 10 and < 60).Take(2)
+        )
+            Notes.Add(
+                new(
+                    "near",
+                    $"*{(later.Date - before.Date).Days} days* without a meeting before the {Words.ShortDay(later.Date)}{(Course.DaysOff.FirstOrDefault(o => o.From < later.Date && o.To > before.Date) is { } off ? $": {off.Name}" : "")}.",
+                    $"m{later.Id}"
+                )
+            );
         if (!Scope.IsStudent && await plans.Weak(Course) is [var rule, ..] && Faults.All.FirstOrDefault(f => f.Rule == rule) is { } fault)
         {
             Focus = fault.Exercise;
-            Notes.Add(new("near", $"For next week: the class's sheets break *{rule}* most.{(Core.Practice.Exercises.Find(fault.Exercise) is { } e ? $" {e.Name} mends it." : "")}", null, fault.Principle, null, $"/courses/{Course.Id}/sessions/plan?include={fault.Exercise}", "plan it in"));
+            Notes.Add(
+                new(
+                    "near",
+                    $"For next week: the class's sheets break *{rule}* most.{(Core.Practice.Exercises.Find(fault.Exercise) is { } e ? $" {e.Name} mends it." : "")}",
+                    null,
+                    fault.Principle,
+                    null,
+                    $"/courses/{Course.Id}/sessions/plan?include={fault.Exercise}",
+                    "plan it in"
+                )
+            );
         }
     }
 
-    private sealed record Row(int Id, int Number, LocalDate Date, LocalTime StartsAt, int Minutes, string Request, string Plan, bool Online, int? LongPoseId, bool Begun, double[]? Azimuths);
+    private sealed record Row(
+        int Id,
+        int Number,
+        LocalDate Date,
+        LocalTime StartsAt,
+        int Minutes,
+        string Request,
+        string Plan,
+        bool Online,
+        int? LongPoseId,
+        bool Begun,
+        double[]? Azimuths
+    );
 
     private static T Read<T>(string json) => System.Text.Json.JsonSerializer.Deserialize<T>(json, HarborContext.Json)!;
 
@@ -79,30 +158,51 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
         var live = Meetings.Where(m => m.Request.HasLiveModel).ToList();
         if (live.Count == 0)
         {
-            Notes.Add(new("holds", $"*{Say.Number(Meetings.Sum(m => m.Plan.Items.Where(i => i.Kind == ItemKind.Exercise).Sum(i => i.Minutes)) / 60, 1)} h* drawn in {Say.Plural(Meetings.Count, "meeting")}."));
+            Notes.Add(
+                new(
+                    "holds",
+                    $"*{Say.Number(Meetings.Sum(m => m.Plan.Items.Where(i => i.Kind == ItemKind.Exercise).Sum(i => i.Minutes)) / 60, 1)} h* drawn in {Say.Plural(Meetings.Count, "meeting")}."
+                )
+            );
             return;
         }
-        Notes.Add(new("holds", $"*{Say.Number(live.Sum(m => m.Plan.PosedMinutes) / 60, 1)} h* posed in {Say.Plural(live.Count, "meeting")}{(Scope.IsStudent ? "" : $", {Say.Fixed(live.Sum(m => m.Plan.Pay?.Amount ?? 0), 2)} {TimingRules.Default.Pay.Currency} to models")}."));
-        var shown = live.SelectMany(m => m.Plan.Items.SelectMany(i => i.PoseIds).Select(p => PoseLibrary.Find(p, m.Request))).OfType<StudioPose>().SelectMany(p => p.Traits).ToHashSet();
+        Notes.Add(
+            new(
+                "holds",
+                $"*{Say.Number(live.Sum(m => m.Plan.PosedMinutes) / 60, 1)} h* posed in {Say.Plural(live.Count, "meeting")}{(Scope.IsStudent ? "" : $", {Say.Fixed(live.Sum(m => m.Plan.Pay?.Amount ?? 0), 2)} {TimingRules.Default.Pay.Currency} to models")}."
+            )
+        );
+        var shown = live.SelectMany(m => m.Plan.Items.SelectMany(i => i.PoseIds).Select(p => PoseLibrary.Find(p, m.Request)))
+            .OfType<StudioPose>()
+            .SelectMany(p => p.Traits)
+            .ToHashSet();
         var missing = PoseLibrary.Traits.Where(t => !shown.Contains(t)).Select(PoseLibrary.Word).ToList();
-        if (missing.Count > 0) Notes.Add(new("near", $"Not shown yet: {Say.List(missing)}."));
+        if (missing.Count > 0)
+            Notes.Add(new("near", $"Not shown yet: {Say.List(missing)}."));
     }
 
     /// <summary>The views of the term so far, and the one that nobody had in three meetings or more.</summary>
     private void AddViews()
     {
         var seated = Meetings.Where(m => m.Azimuths is { Length: > 0 } && m.Date <= Day).ToList();
-        if (seated.Count == 0) return;
+        if (seated.Count == 0)
+            return;
         var views = seated.SelectMany(m => m.Azimuths!).GroupBy(SeatPlanner.View).ToDictionary(g => g.Key, g => g.Count());
         var never = SeatPlanner.Views.Where(v => !views.ContainsKey(v)).ToList();
         var lacks = seated.Count >= 3 && never.Count > 0;
-        Notes.Add(new(lacks ? "near" : "holds", $"{(Scope.IsStudent ? "Your views" : "Views")}: {string.Join(", ", SeatPlanner.Views.Where(views.ContainsKey).Select(v => $"{v} *{views[v]}*"))}.{(lacks ? $" Never {string.Join(" or ", never)}{(Scope.IsStudent ? "" : ": turn a long pose on the stand")}." : "")}"));
+        Notes.Add(
+            new(
+                lacks ? "near" : "holds",
+                $"{(Scope.IsStudent ? "Your views" : "Views")}: {string.Join(", ", SeatPlanner.Views.Where(views.ContainsKey).Select(v => $"{v} *{views[v]}*"))}.{(lacks ? $" Never {string.Join(" or ", never)}{(Scope.IsStudent ? "" : ": turn a long pose on the stand")}." : "")}"
+            )
+        );
     }
 
     /// <summary>The views of a meeting counted; a student's own in words.</summary>
     public static string Views(IReadOnlyList<double> azimuths, bool own)
     {
-        if (own) return $"you: {SeatPlanner.View(azimuths[0])}";
+        if (own)
+            return $"you: {SeatPlanner.View(azimuths[0])}";
         var count = azimuths.GroupBy(SeatPlanner.View).ToDictionary(g => g.Key, g => g.Count());
         return string.Join(", ", SeatPlanner.Views.Where(count.ContainsKey).Select(v => $"{count[v]} {v}"));
     }
@@ -112,16 +212,37 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
     public async Task<IActionResult> OnPostTermAsync(DateOnly first, int count, int every, Purpose purpose, bool online)
     {
         var rung = Ladder.Default.Get(Course.Rung);
-        var model = Course.Approach != Approach.LongFirst || rung.Live ? ModelKind.Person : rung.Model == "cast" ? ModelKind.Cast : ModelKind.StillLife;
+        var model =
+            Course.Approach != Approach.LongFirst || rung.Live ? ModelKind.Person
+            : rung.Model == "cast" ? ModelKind.Cast
+            : ModelKind.StillLife;
         var request = new PlanRequest
         {
-            Minutes = Course.Minutes, Approach = Course.Approach, Purpose = purpose, Students = await db.Memberships.CountAsync(m => m.CourseId == Course.Id && m.Role == CourseRole.Student),
-            Model = model, Draped = Course.Minors || model is not ModelKind.Person, Minors = Course.Minors, Rung = Course.Approach == Approach.LongFirst ? Course.Rung : null, Shape = Shapes.Of(Course.Approach)[0].Id, Seed = first.DayNumber,
+            Minutes = Course.Minutes,
+            Approach = Course.Approach,
+            Purpose = purpose,
+            Students = await db.Memberships.CountAsync(m => m.CourseId == Course.Id && m.Role == CourseRole.Student),
+            Model = model,
+            Draped = Course.Minors || model is not ModelKind.Person,
+            Minors = Course.Minors,
+            Rung = Course.Approach == Approach.LongFirst ? Course.Rung : null,
+            Shape = Shapes.Of(Course.Approach)[0].Id,
+            Seed = first.DayNumber,
         };
-        var (planned, fallen, cannot) = await term.Plan(Course, new(LocalDate.FromDateOnly(first), Course.StartsAt, Course.Minutes, every, count), request, online);
-        if (cannot.Count > 0) Problem = $"{cannot[0].Says}{(cannot[0].Nearest.TryGetValue("date", out var date) ? $" The nearest that holds is {date}." : "")}";
-        else Said = $"{Say.Plural(planned, "meeting")} planned{(fallen.Count == 0 ? "" : $"; no meeting on {Say.List([.. fallen.Select(f => $"{Words.ShortDay(f.Date)} ({f.Why})")])}")}.";
-        if (Problem is not null) Response.StatusCode = StatusCodes.Status400BadRequest;
+        var (planned, fallen, cannot) = await term.Plan(
+            Course,
+            new(LocalDate.FromDateOnly(first), Course.StartsAt, Course.Minutes, every, count),
+            request,
+            online
+        );
+        if (cannot.Count > 0)
+            Problem =
+                $"{cannot[0].Says}{(cannot[0].Nearest.TryGetValue("date", out var date) ? $" The nearest that holds is {date}." : "")}";
+        else
+            Said =
+                $"{Say.Plural(planned, "meeting")} planned{(fallen.Count == 0 ? "" : $"; no meeting on {Say.List([.. fallen.Select(f => $"{Words.ShortDay(f.Date)} ({f.Why})")])}")}.";
+        if (Problem is not null)
+            Response.StatusCode = StatusCodes.Status400BadRequest;
         await Load();
         return Page();
     }
@@ -129,13 +250,20 @@ public sealed class ListModel(CourseScope scope, HarborContext db, PlanActions p
     [For(CourseRole.Instructor)]
     public async Task<IActionResult> OnPostCalendarAsync(IFormFile? calendar)
     {
-        if (calendar is not { Length: > 0 }) throw new InputException("no calendar was chosen", "Calendar", "an iCalendar file (.ics)");
-        if (calendar.Length > Calendars.MostBytes) throw new InputException("the calendar is too large", "Calendar", $"up to {Calendars.MostBytes >> 20} MB");
+        if (calendar is not { Length: > 0 })
+            throw new InputException("no calendar was chosen", "Calendar", "an iCalendar file (.ics)");
+        if (calendar.Length > Calendars.MostBytes)
+            throw new InputException("the calendar is too large", "Calendar", $"up to {Calendars.MostBytes >> 20} MB");
         var (off, bookings) = Calendars.Read(await calendar.Bytes(), Day.PlusMonths(-2), Day.PlusYears(1), Words.Zone(Course));
         await term.SetCalendar(Course, off, bookings);
-        var hit = await db.Meetings.AsNoTracking().Where(m => m.CourseId == Course.Id && m.Date >= Day).Select(m => new { m.Number, m.Date }).ToListAsync();
+        var hit = await db
+            .Meetings.AsNoTracking()
+            .Where(m => m.CourseId == Course.Id && m.Date >= Day)
+            .Select(m => new { m.Number, m.Date })
+            .ToListAsync();
         var on = hit.Where(m => off.Any(o => o.Covers(m.Date))).ToList();
-        Said = $"{Say.Plural(off.Count, "day or break off", "days and breaks off")} and {Say.Plural(bookings.Count, "booking")} read.{(on.Count == 0 ? "" : $" {Say.List([.. on.Select(m => $"Meeting {m.Number} on {Words.ShortDay(m.Date)}")])} now fall{(on.Count == 1 ? "s" : "")} on a day off: move {(on.Count == 1 ? "it" : "them")}.")}";
+        Said =
+            $"{Say.Plural(off.Count, "day or break off", "days and breaks off")} and {Say.Plural(bookings.Count, "booking")} read.{(on.Count == 0 ? "" : $" {Say.List([.. on.Select(m => $"Meeting {m.Number} on {Words.ShortDay(m.Date)}")])} now fall{(on.Count == 1 ? "s" : "")} on a day off: move {(on.Count == 1 ? "it" : "them")}.")}";
         await Load();
         return Page();
     }

@@ -12,8 +12,11 @@ namespace MintHarbor.Web.Pages.Sessions;
 [For(CourseRole.Instructor, CourseRole.Assistant)]
 public sealed class ListsModel(CourseScope scope, HarborContext db, IClock clock) : CoursePage(scope), IShowsProblems
 {
-    [BindProperty(SupportsGet = true)] public DateOnly? From { get; set; }
-    [BindProperty(SupportsGet = true)] public DateOnly? Until { get; set; }
+    [BindProperty(SupportsGet = true)]
+    public DateOnly? From { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public DateOnly? Until { get; set; }
     public IReadOnlyList<(int Id, int Number, LocalDate Date, IReadOnlyList<string> Bring)> Meetings { get; private set; } = [];
     public IReadOnlyList<Purchase> Buy { get; private set; } = [];
     public double Pay { get; private set; }
@@ -24,7 +27,20 @@ public sealed class ListsModel(CourseScope scope, HarborContext db, IClock clock
         From ??= today.ToDateOnly();
         Until = to ?? today.PlusWeeks(5).ToDateOnly();
         var (from, until) = (LocalDate.FromDateOnly(From.Value), LocalDate.FromDateOnly(Until.Value));
-        var meetings = await db.Meetings.AsNoTracking().Where(m => m.CourseId == Course.Id && m.Date >= from && m.Date <= until).OrderBy(m => m.Date).Take(100).Select(m => new { m.Id, m.Number, m.Date, m.Plan, m.Request }).ToListAsync();
+        var meetings = await db
+            .Meetings.AsNoTracking()
+            .Where(m => m.CourseId == Course.Id && m.Date >= from && m.Date <= until)
+            .OrderBy(m => m.Date)
+            .Take(100)
+            .Select(m => new
+            {
+                m.Id,
+                m.Number,
+                m.Date,
+                m.Plan,
+                m.Request,
+            })
+            .ToListAsync();
         Meetings = [.. meetings.Select(m => (m.Id, m.Number, m.Date, Materials.Bring(m.Plan)))];
         Buy = Materials.Buy([.. meetings.Select(m => (m.Plan, m.Request.Students))]);
         Pay = meetings.Sum(m => m.Plan.Pay?.Amount ?? 0);

@@ -16,10 +16,17 @@ public sealed class LongModel(CourseScope scope, HarborContext db, PlanActions p
 {
     public sealed record Going(LongPose Pose, LongPosePlan Plan, IReadOnlyList<(int Number, LocalDate Date, int Id)> Meetings);
 
-    [BindProperty(SupportsGet = true)] public double Hours { get; set; } = 6;
-    [BindProperty(SupportsGet = true)] public string? Pose { get; set; }
-    [BindProperty(SupportsGet = true)] public DateOnly? From { get; set; }
-    [BindProperty(SupportsGet = true)] public int? Away { get; set; }
+    [BindProperty(SupportsGet = true)]
+    public double Hours { get; set; } = 6;
+
+    [BindProperty(SupportsGet = true)]
+    public string? Pose { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public DateOnly? From { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public int? Away { get; set; }
     public LongPosePlan? Plan { get; private set; }
     public IReadOnlyList<(int Number, LocalDate Date)> Dates { get; private set; } = [];
     public IReadOnlyList<int> Places { get; private set; } = [];
@@ -33,17 +40,73 @@ public sealed class LongModel(CourseScope scope, HarborContext db, PlanActions p
         var today = Words.Today(Course, clock.GetCurrentInstant());
         From ??= today.ToDateOnly();
         var from = LocalDate.FromDateOnly(From.Value);
-        var meetings = await db.Meetings.AsNoTracking().Where(m => m.CourseId == Course.Id && m.Date >= from).OrderBy(m => m.Date).Take(40).Select(m => new { m.Number, m.Date, m.Minutes, m.LongPoseId, m.Request }).ToListAsync();
+        var meetings = await db
+            .Meetings.AsNoTracking()
+            .Where(m => m.CourseId == Course.Id && m.Date >= from)
+            .OrderBy(m => m.Date)
+            .Take(40)
+            .Select(m => new
+            {
+                m.Number,
+                m.Date,
+                m.Minutes,
+                m.LongPoseId,
+                m.Request,
+            })
+            .ToListAsync();
         var free = meetings.Where(m => m.LongPoseId is null).ToList();
         var own = await db.CoursePoses.AsNoTracking().Where(p => p.CourseId == Course.Id).OrderBy(p => p.Name).Take(60).ToListAsync();
-        Poses = [.. PoseLibrary.Studio.Concat(own.Select(o => StudioPose.Of(PoseActions.Read(o)))).Where(p => p.Strain <= Strain.OneLeg).OrderBy(p => p.Strain).ThenBy(p => p.Name)];
+        Poses =
+        [
+            .. PoseLibrary
+                .Studio.Concat(own.Select(o => StudioPose.Of(PoseActions.Read(o))))
+                .Where(p => p.Strain <= Strain.OneLeg)
+                .OrderBy(p => p.Strain)
+                .ThenBy(p => p.Name),
+        ];
         Pose ??= "leanblock";
         var minutes = free.Count > 0 ? free[0].Minutes : Course.Minutes;
-        Plan = LongPosePlan.Of(new() { Minutes = minutes, LongPose = PoseLibrary.Find(Pose) is { Strain: <= Strain.OneLeg } p ? p.Id : null }, Hours);
+        Plan = LongPosePlan.Of(
+            new() { Minutes = minutes, LongPose = PoseLibrary.Find(Pose) is { Strain: <= Strain.OneLeg } p ? p.Id : null },
+            Hours
+        );
         Dates = [.. free.Select(m => (m.Number, m.Date))];
         Places = Plan.Places(Dates.Count, Away is { } a && a >= 0 ? new HashSet<int> { a } : new HashSet<int>());
-        var going = await db.LongPoses.AsNoTracking().Where(p => p.CourseId == Course.Id).OrderByDescending(p => p.At).Take(6).Select(p => new { Pose = p, Meetings = p.Meetings.OrderBy(m => m.Date).Select(m => new { m.Number, m.Date, m.Id, m.Minutes }).ToList() }).ToListAsync();
-        Running = [.. going.Select(g => new Going(g.Pose, LongPosePlan.Of(new() { Minutes = g.Meetings.Count > 0 ? g.Meetings[0].Minutes : Course.Minutes, LongPose = PoseLibrary.Find(g.Pose.PoseId)?.Id }, g.Pose.Hours), [.. g.Meetings.Select(m => (m.Number, m.Date, m.Id))]))];
+        var going = await db
+            .LongPoses.AsNoTracking()
+            .Where(p => p.CourseId == Course.Id)
+            .OrderByDescending(p => p.At)
+            .Take(6)
+            .Select(p => new
+            {
+                Pose = p,
+                Meetings = p
+                    .Meetings.OrderBy(m => m.Date)
+                    .Select(m => new
+                    {
+                        m.Number,
+                        m.Date,
+                        m.Id,
+                        m.Minutes,
+                    })
+                    .ToList(),
+            })
+            .ToListAsync();
+        Running =
+        [
+            .. going.Select(g => new Going(
+                g.Pose,
+                LongPosePlan.Of(
+                    new()
+                    {
+                        Minutes = g.Meetings.Count > 0 ? g.Meetings[0].Minutes : Course.Minutes,
+                        LongPose = PoseLibrary.Find(g.Pose.PoseId)?.Id,
+                    },
+                    g.Pose.Hours
+                ),
+                [.. g.Meetings.Select(m => (m.Number, m.Date, m.Id))]
+            )),
+        ];
     }
 
     public async Task<IActionResult> OnPostBeginAsync(string? pose, double hours, DateOnly from)
@@ -61,7 +124,8 @@ public sealed class LongModel(CourseScope scope, HarborContext db, PlanActions p
     public async Task<IActionResult> Show(string problem)
     {
         Problem = problem;
-        if (!(Hours is >= LongPosePlan.LeastHours and <= LongPosePlan.MostHours)) Hours = 6;
+        if (!(Hours is >= LongPosePlan.LeastHours and <= LongPosePlan.MostHours))
+            Hours = 6;
         await Load();
         return Page();
     }

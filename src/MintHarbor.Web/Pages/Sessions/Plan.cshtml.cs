@@ -36,7 +36,8 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         public string? From { get; set; }
     }
 
-    [BindProperty] public PlanForm Form { get; set; } = new();
+    [BindProperty]
+    public PlanForm Form { get; set; } = new();
     public IReadOnlyList<Cannot> Cannot { get; private set; } = [];
     public IReadOnlyList<Proposal> Proposals { get; private set; } = [];
     public PlanRequest? Asked { get; private set; }
@@ -47,21 +48,45 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
 
     public async Task OnGetAsync(string? from, string? include, string? part)
     {
-        var course = await db.Courses.Where(c => c.Id == Course.Id).Select(c => new { Last = c.Meetings.Max(m => (LocalDate?)m.Date), Students = c.Members.Count(m => m.Role == CourseRole.Student) }).SingleAsync();
+        var course = await db
+            .Courses.Where(c => c.Id == Course.Id)
+            .Select(c => new
+            {
+                Last = c.Meetings.Max(m => (LocalDate?)m.Date),
+                Students = c.Members.Count(m => m.Role == CourseRole.Student),
+            })
+            .SingleAsync();
         var last = course.Last;
         var today = Words.Today(Course, clock.GetCurrentInstant());
-        var date = last is { } l && l >= today ? l.PlusWeeks(1) : today.DayOfWeek == Course.Weekday ? today : today.Next(Course.Weekday);
-        for (var n = 0; n < 52 && Course.DaysOff.Any(o => o.Covers(date)); n++) date = date.PlusWeeks(1);
+        var date =
+            last is { } l && l >= today ? l.PlusWeeks(1)
+            : today.DayOfWeek == Course.Weekday ? today
+            : today.Next(Course.Weekday);
+        for (var n = 0; n < 52 && Course.DaysOff.Any(o => o.Covers(date)); n++)
+            date = date.PlusWeeks(1);
         var students = course.Students;
         var rung = Ladder.Default.Get(Course.Rung);
         Form = new()
         {
-            Date = date.ToDateOnly(), StartsAt = Course.StartsAt.ToTimeOnly(), Minutes = Course.Minutes, Approach = Course.Approach, Students = students, Draped = Course.Minors, From = from, Include = [include], Part = part, Medium = Course.Medium,
-            Model = Course.Approach != Approach.LongFirst || rung.Live ? ModelKind.Person : rung.Model == "cast" ? ModelKind.Cast : ModelKind.StillLife,
+            Date = date.ToDateOnly(),
+            StartsAt = Course.StartsAt.ToTimeOnly(),
+            Minutes = Course.Minutes,
+            Approach = Course.Approach,
+            Students = students,
+            Draped = Course.Minors,
+            From = from,
+            Include = [include],
+            Part = part,
+            Medium = Course.Medium,
+            Model =
+                Course.Approach != Approach.LongFirst || rung.Live ? ModelKind.Person
+                : rung.Model == "cast" ? ModelKind.Cast
+                : ModelKind.StillLife,
         };
         await Lists();
         // Last week's timetable, or a template, is shown at once.
-        if (!string.IsNullOrEmpty(from)) Compose();
+        if (!string.IsNullOrEmpty(from))
+            Compose();
     }
 
     /// <summary>What there is to choose from, and what the course knows.</summary>
@@ -77,7 +102,11 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         var begun = Form.From == "last" ? known.Last : Templates.FirstOrDefault(t => $"{t.Id}" == Form.From)?.Request;
         var request = (begun ?? new() { Minutes = Form.Minutes }) with
         {
-            Minutes = begun?.Minutes ?? Form.Minutes, Approach = begun?.Approach ?? Form.Approach, Purpose = begun?.Purpose ?? Form.Purpose, Level = Form.Level, Students = Form.Students,
+            Minutes = begun?.Minutes ?? Form.Minutes,
+            Approach = begun?.Approach ?? Form.Approach,
+            Purpose = begun?.Purpose ?? Form.Purpose,
+            Level = Form.Level,
+            Students = Form.Students,
             Model = begun?.Model ?? Form.Model,
             // A cast or a still life wears nothing to be refused for.
             Draped = Form.Draped || (begun?.Model ?? Form.Model) is not (ModelKind.Person or ModelKind.Two),
@@ -97,11 +126,44 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         Asked = Wanted();
         var result = Planner.Plan(Asked);
         (Proposals, Cannot) = (result.Proposals, result.Cannot);
-        if (Asked.Weak is [var rule, ..]) Notes.Add(new("near", $"The class's sheets break *{rule}* most: poses that show it weigh more, and the evening turns to what mends it.", null, "rules named by the critiques of the last five weeks, the commonest first"));
-        if (Asked.SetUpMinutes is { } s && s != 10) Notes.Add(new("holds", $"Set-up *{Say.Number(s)} min*: what the last meetings took.", null, "median of the last five meetings, whole minutes"));
-        if (Asked.ReviewMinutes is { } r && r != 15) Notes.Add(new("holds", $"Review *{Say.Number(r)} min*: what the last meetings took.", null, "median of the last five meetings, whole minutes"));
-        if (Asked.History is [{ LongPose: { } pose }, ..]) Notes.Add(new("holds", $"Last week's long pose was {PoseLibrary.Name(pose, Asked).ToLowerInvariant()}; another is chosen."));
-        if (Proposals is [{ Pay: { } pay }, ..]) Notes.Add(new("holds", $"The model: *{Say.Fixed(pay.Amount, 2)} {pay.Currency}* for {Say.Minutes(pay.PaidMinutes)}.", null, pay.Because));
+        if (Asked.Weak is [var rule, ..])
+            Notes.Add(
+                new(
+                    "near",
+                    $"The class's sheets break *{rule}* most: poses that show it weigh more, and the evening turns to what mends it.",
+                    null,
+                    "rules named by the critiques of the last five weeks, the commonest first"
+                )
+            );
+        if (Asked.SetUpMinutes is { } s && s != 10)
+            Notes.Add(
+                new(
+                    "holds",
+                    $"Set-up *{Say.Number(s)} min*: what the last meetings took.",
+                    null,
+                    "median of the last five meetings, whole minutes"
+                )
+            );
+        if (Asked.ReviewMinutes is { } r && r != 15)
+            Notes.Add(
+                new(
+                    "holds",
+                    $"Review *{Say.Number(r)} min*: what the last meetings took.",
+                    null,
+                    "median of the last five meetings, whole minutes"
+                )
+            );
+        if (Asked.History is [{ LongPose: { } pose }, ..])
+            Notes.Add(new("holds", $"Last week's long pose was {PoseLibrary.Name(pose, Asked).ToLowerInvariant()}; another is chosen."));
+        if (Proposals is [{ Pay: { } pay }, ..])
+            Notes.Add(
+                new(
+                    "holds",
+                    $"The model: *{Say.Fixed(pay.Amount, 2)} {pay.Currency}* for {Say.Minutes(pay.PaidMinutes)}.",
+                    null,
+                    pay.Because
+                )
+            );
     }
 
     public async Task<IActionResult> OnPostAsync()
@@ -109,7 +171,8 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         plans.CheckDate(Course, LocalDate.FromDateOnly(Form.Date), LocalTime.FromTimeOnly(Form.StartsAt), Form.Minutes);
         await Lists();
         Compose();
-        if (Proposals.Count == 0) Response.StatusCode = StatusCodes.Status400BadRequest;
+        if (Proposals.Count == 0)
+            Response.StatusCode = StatusCodes.Status400BadRequest;
         return Page();
     }
 
@@ -118,9 +181,19 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
     {
         await Lists();
         Asked = Wanted();
-        var request = Asked.Laid.Count > 0 ? Asked : mix ? Planner.Mix(Asked, before ?? "", after ?? "") : Asked with { Shape = shape };
-        var (meeting, cannot) = await plans.Plan(Course, LocalDate.FromDateOnly(Form.Date), LocalTime.FromTimeOnly(Form.StartsAt), request, Form.Online);
-        if (meeting is not null) return To($"sessions/{meeting.Id}");
+        var request =
+            Asked.Laid.Count > 0 ? Asked
+            : mix ? Planner.Mix(Asked, before ?? "", after ?? "")
+            : Asked with { Shape = shape };
+        var (meeting, cannot) = await plans.Plan(
+            Course,
+            LocalDate.FromDateOnly(Form.Date),
+            LocalTime.FromTimeOnly(Form.StartsAt),
+            request,
+            Form.Online
+        );
+        if (meeting is not null)
+            return To($"sessions/{meeting.Id}");
         Compose();
         Cannot = cannot;
         Response.StatusCode = StatusCodes.Status400BadRequest;

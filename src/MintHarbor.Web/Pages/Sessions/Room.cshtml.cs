@@ -27,26 +27,39 @@ public sealed class RoomModel(CourseScope scope, RoomActions rooms) : CoursePage
         public int Most { get; set; }
     }
 
-    [BindProperty] public RoomForm Form { get; set; } = new();
+    [BindProperty]
+    public RoomForm Form { get; set; } = new();
     public RoomPlan Plan { get; private set; } = RoomPlan.Usual;
     public IReadOnlyList<PlannedSeat> Seats { get; private set; } = [];
-    public IReadOnlyList<(string Place, SeatCheck Check)> Wrong => [.. Seats.SelectMany(s => s.Checks.Where(c => !c.Holds).Select(c => (s.Spot.Id, c))).OrderByDescending(c => c.c.Hard)];
+    public IReadOnlyList<(string Place, SeatCheck Check)> Wrong =>
+        [.. Seats.SelectMany(s => s.Checks.Where(c => !c.Holds).Select(c => (s.Spot.Id, c))).OrderByDescending(c => c.c.Hard)];
 
     public void OnGet() => Load(RoomActions.Of(Course), fill: true);
 
     private void Load(RoomPlan plan, bool fill)
     {
         Plan = plan;
-        Seats = SeatPlanner.Seat(plan with { Spots = plan.Spots.Count > 0 ? plan.Spots : RoomLayout.Lay(plan, 14) }, [], null, 0, 457.2, 609.6).Seats;
+        Seats = SeatPlanner
+            .Seat(plan with { Spots = plan.Spots.Count > 0 ? plan.Spots : RoomLayout.Lay(plan, 14) }, [], null, 0, 457.2, 609.6)
+            .Seats;
         // Every place is checked as if all were in use.
         List<(Spot, Hand)> all = [.. Seats.Select(s => (s.Spot, Hand.Right))];
         Seats = [.. Seats.Select(s => s with { Checks = SeatRules.Default.Of(plan, s.Spot, Hand.Right, all, 1.75) })];
-        if (!fill) return;
+        if (!fill)
+            return;
         static string Say(double v) => v.ToString("0.##", CultureInfo.InvariantCulture);
         Form = new()
         {
-            Width = plan.Width, Depth = plan.Depth, StandX = plan.Stand.X, StandY = plan.Stand.Y, Front = plan.Front, StandHeight = plan.StandHeight, Most = plan.Most,
-            Lamp = plan.Lamp is { } l ? $"{Say(l.X)} {Say(l.Y)}" : "", Doors = string.Join("; ", plan.Doors.Select(d => $"{Say(d.At.X)} {Say(d.At.Y)} {Say(d.Width)}")), Sockets = string.Join("; ", plan.Sockets.Select(s => $"{Say(s.X)} {Say(s.Y)}")),
+            Width = plan.Width,
+            Depth = plan.Depth,
+            StandX = plan.Stand.X,
+            StandY = plan.Stand.Y,
+            Front = plan.Front,
+            StandHeight = plan.StandHeight,
+            Most = plan.Most,
+            Lamp = plan.Lamp is { } l ? $"{Say(l.X)} {Say(l.Y)}" : "",
+            Doors = string.Join("; ", plan.Doors.Select(d => $"{Say(d.At.X)} {Say(d.At.Y)} {Say(d.Width)}")),
+            Sockets = string.Join("; ", plan.Sockets.Select(s => $"{Say(s.X)} {Say(s.Y)}")),
         };
     }
 
@@ -55,7 +68,9 @@ public sealed class RoomModel(CourseScope scope, RoomActions rooms) : CoursePage
         var kept = RoomActions.Of(Course);
         var plan = new RoomPlan(Form.Width, Form.Depth, new(Form.StandX, Form.StandY), Form.Front, Form.StandHeight)
         {
-            StandRadius = kept.StandRadius, Spots = kept.Spots, Most = Form.Most,
+            StandRadius = kept.StandRadius,
+            Spots = kept.Spots,
+            Most = Form.Most,
             Lamp = Numbers(Form.Lamp, "Form.Lamp", 2, 2).Select(n => (Vec2?)new Vec2(n[0], n[1])).FirstOrDefault(),
             Doors = [.. Numbers(Form.Doors, "Form.Doors", 2, 3).Select(n => new Door(new(n[0], n[1]), n.Length > 2 ? n[2] : 0.9))],
             Sockets = [.. Numbers(Form.Sockets, "Form.Sockets", 2, 2).Select(n => new Vec2(n[0], n[1]))],
@@ -67,13 +82,15 @@ public sealed class RoomModel(CourseScope scope, RoomActions rooms) : CoursePage
     /// <summary>Lays the places out anew, as many as are wanted and keep the rules.</summary>
     public async Task<IActionResult> OnPostLayAsync(int count)
     {
-        if (count is < 1 or > 60) throw new InputException($"{count} places", "count", "1 to 60");
+        if (count is < 1 or > 60)
+            throw new InputException($"{count} places", "count", "1 to 60");
         var plan = RoomActions.Of(Course);
         var spots = RoomLayout.Lay(plan, count, low: (count + 2) / 3);
         await rooms.Save(Course, plan with { Spots = spots });
         if (spots.Count < count)
         {
-            Problem = $"{count} places are not to be had: {spots.Count} keep sight, elbows and ways out. The nearest that holds is {spots.Count}.";
+            Problem =
+                $"{count} places are not to be had: {spots.Count} keep sight, elbows and ways out. The nearest that holds is {spots.Count}.";
             Load(RoomActions.Of(Course), fill: true);
             return Page();
         }
@@ -86,11 +103,15 @@ public sealed class RoomModel(CourseScope scope, RoomActions rooms) : CoursePage
         var plan = RoomActions.Of(Course);
         var spots = (plan.Spots.Count > 0 ? plan.Spots : RoomLayout.Lay(plan, 14)).ToList();
         var at = spots.FindIndex(s => s.Id == spot);
-        if (at < 0) throw new InputException($"there is no place '{spot}'", "spot", string.Join(" | ", spots.Select(s => s.Id)));
-        if (remove) spots.RemoveAt(at);
-        else spots[at] = spots[at] with { At = new(Math.Round(x, 2), Math.Round(y, 2)), Kind = stands ?? spots[at].Kind };
+        if (at < 0)
+            throw new InputException($"there is no place '{spot}'", "spot", string.Join(" | ", spots.Select(s => s.Id)));
+        if (remove)
+            spots.RemoveAt(at);
+        else
+            spots[at] = spots[at] with { At = new(Math.Round(x, 2), Math.Round(y, 2)), Kind = stands ?? spots[at].Kind };
         await rooms.Save(Course, plan with { Spots = spots });
-        if (!Fragment) return To("sessions/room");
+        if (!Fragment)
+            return To("sessions/room");
         Load(RoomActions.Of(Course), fill: true);
         return Page();
     }
@@ -100,8 +121,18 @@ public sealed class RoomModel(CourseScope scope, RoomActions rooms) : CoursePage
     {
         foreach (var part in (text ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
-            var n = part.Replace(',', '.').Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => double.TryParse(v, NumberStyles.Float, CultureInfo.InvariantCulture, out var d) && double.IsFinite(d) ? d : double.NaN).ToArray();
-            if (n.Length < least || n.Length > most || n.Any(double.IsNaN)) throw new InputException($"'{part}' is no place", field, $"{least}{(most > least ? $" or {most}" : "")} numbers in metres, places parted by ;");
+            var n = part.Replace(',', '.')
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                .Select(v =>
+                    double.TryParse(v, NumberStyles.Float, CultureInfo.InvariantCulture, out var d) && double.IsFinite(d) ? d : double.NaN
+                )
+                .ToArray();
+            if (n.Length < least || n.Length > most || n.Any(double.IsNaN))
+                throw new InputException(
+                    $"'{part}' is no place",
+                    field,
+                    $"{least}{(most > least ? $" or {most}" : "")} numbers in metres, places parted by ;"
+                );
             yield return n;
         }
     }

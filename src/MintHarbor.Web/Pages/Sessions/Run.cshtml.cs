@@ -10,7 +10,9 @@ namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>The clock in the instructor's hand.</summary>
 [For(CourseRole.Instructor, CourseRole.Assistant)]
-public sealed class RunModel(CourseScope scope, SessionActions sessions, EveningActions evenings, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class RunModel(CourseScope scope, SessionActions sessions, EveningActions evenings, IClock clock)
+    : CoursePage(scope),
+        IShowsProblems
 {
     public Meeting Meeting => Scope.Meeting!;
     public ClockReading Reading { get; private set; } = null!;
@@ -35,7 +37,10 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, Evening
     public IReadOnlyList<Offer> Offers { get; private set; } = [];
 
     /// <summary>The hour at the strip's left end: as planned until the clock runs, then the one that puts now under the plumb line.</summary>
-    public LocalTime StripFrom => Reading is { Started: true, Over: false } ? Words.Local(clock.GetCurrentInstant() - Duration.FromMinutes(Reading.MinutesRun) + Duration.FromSeconds(30), Course).TimeOfDay : Meeting.StartsAt;
+    public LocalTime StripFrom =>
+        Reading is { Started: true, Over: false }
+            ? Words.Local(clock.GetCurrentInstant() - Duration.FromMinutes(Reading.MinutesRun) + Duration.FromSeconds(30), Course).TimeOfDay
+            : Meeting.StartsAt;
 
     /// <summary>When the meeting ends: as planned, or, when it was begun on another occasion, its minutes after it was begun.</summary>
     public Instant End
@@ -44,16 +49,20 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, Evening
         {
             var planned = Meeting.Ends(Course.Zone);
             var begun = Meeting.Clock.FirstOrDefault(e => e.Act == ClockAct.Start)?.At;
-            return begun is { } b && (b < Meeting.Starts(Course.Zone) - Duration.FromHours(1) || b >= planned) ? b + Duration.FromMinutes(Meeting.Minutes) : planned;
+            return begun is { } b && (b < Meeting.Starts(Course.Zone) - Duration.FromHours(1) || b >= planned)
+                ? b + Duration.FromMinutes(Meeting.Minutes)
+                : planned;
         }
     }
 
     public Task<IActionResult> OnPostActAsync(ClockAct act, int? seen) => Taken(() => sessions.Act(Meeting, act, seen));
 
-    public Task<IActionResult> OnPostReplanAsync(string? offer, int? seen, Interruption? what) => Taken(() => sessions.TakeOffer(Meeting, offer ?? "", End, seen, what));
+    public Task<IActionResult> OnPostReplanAsync(string? offer, int? seen, Interruption? what) =>
+        Taken(() => sessions.TakeOffer(Meeting, offer ?? "", End, seen, what));
 
     /// <summary>What has broken into the evening, where somebody said so.</summary>
-    [BindProperty(SupportsGet = true, Name = "what")] public Interruption? What { get; set; }
+    [BindProperty(SupportsGet = true, Name = "what")]
+    public Interruption? What { get; set; }
 
     public IReadOnlyList<Caution> Open => [.. Cautions.For(Meeting.Request, Meeting.Plan).Where(c => !Meeting.CautionsSeen.Contains(c.Id))];
 
@@ -65,13 +74,15 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, Evening
 
     private async Task<IActionResult> Taken(Func<Task<bool>> act)
     {
-        if (!await act()) Problem = "The clock had moved on already; it is shown as it stands.";
+        if (!await act())
+            Problem = "The clock had moved on already; it is shown as it stands.";
         else
         {
             Watch.Acts.Inc();
             What = null;
         }
-        if (!Fragment && Problem is null) return To($"sessions/{Meeting.Id}/run");
+        if (!Fragment && Problem is null)
+            return To($"sessions/{Meeting.Id}/run");
         Read();
         return Page();
     }
@@ -96,7 +107,9 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, Evening
         Timeline = items;
         var left = (End - clock.GetCurrentInstant()).TotalMinutes;
         Behind = WhatNow.Behind(Reading, left);
-        Offers = What is { } what ? WhatNow.Interrupted(what, Meeting.Request, Reading, left) : WhatNow.Offers(Meeting.Request, Reading, left);
+        Offers = What is { } what
+            ? WhatNow.Interrupted(what, Meeting.Request, Reading, left)
+            : WhatNow.Offers(Meeting.Request, Reading, left);
     }
 
     public Task<IActionResult> Show(string problem)

@@ -12,10 +12,19 @@ using NodaTime;
 namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>A meeting's timetable with its proof in the margin; a chosen line is changed there.</summary>
-public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActions plans, TermActions term, EveningActions evenings, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class TimetableModel(
+    CourseScope scope,
+    HarborContext db,
+    PlanActions plans,
+    TermActions term,
+    EveningActions evenings,
+    IClock clock
+) : CoursePage(scope), IShowsProblems
 {
     public Meeting Meeting => Scope.Meeting!;
-    [BindProperty(SupportsGet = true)] public int? Row { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public int? Row { get; set; }
     public IReadOnlyList<Cannot> Cannot { get; private set; } = [];
     public List<Note> Notes { get; } = [];
 
@@ -30,19 +39,32 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActi
     public Task OnGetAsync() => Load();
 
     [For(CourseRole.Instructor)]
-    public async Task<IActionResult> OnPostEditAsync(EditKind kind, string? exercise, string? poseId, double? minutes, int? to, double? facing, bool mend)
+    public async Task<IActionResult> OnPostEditAsync(
+        EditKind kind,
+        string? exercise,
+        string? poseId,
+        double? minutes,
+        int? to,
+        double? facing,
+        bool mend
+    )
     {
         var index = Row ?? -1;
         var at = index >= 0 && index < Meeting.Plan.Items.Count ? Meeting.Plan.Items[index] : null;
         // The form carries every field; each change reads its own.
         var edit = new PlanEdit(kind, index, exercise, poseId, kind == EditKind.Length ? minutes : null, to, facing);
         Cannot = await plans.Edit(Meeting, edit, mend);
-        if (Cannot.Count > 0 && !mend) Mendable = edit;
+        if (Cannot.Count > 0 && !mend)
+            Mendable = edit;
         // The chosen line may have moved: find it again by what it is and about when.
         if (Cannot.Count == 0 && at is not null)
         {
             var items = Meeting.Plan.Items;
-            Row = Enumerable.Range(0, items.Count).Where(k => items[k].Kind == at.Kind).DefaultIfEmpty(0).MinBy(k => (items[k].Held ? 0 : 4) + Math.Abs(items[k].At - at.At));
+            Row = Enumerable
+                .Range(0, items.Count)
+                .Where(k => items[k].Kind == at.Kind)
+                .DefaultIfEmpty(0)
+                .MinBy(k => (items[k].Held ? 0 : 4) + Math.Abs(items[k].At - at.At));
         }
         return await Answer();
     }
@@ -100,7 +122,8 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActi
 
     private async Task<IActionResult> Answer()
     {
-        if (!Fragment && Cannot.Count == 0) return To($"sessions/{Meeting.Id}" + (Row is { } r ? $"?row={r}" : ""));
+        if (!Fragment && Cannot.Count == 0)
+            return To($"sessions/{Meeting.Id}" + (Row is { } r ? $"?row={r}" : ""));
         await Load();
         return Page();
     }
@@ -114,7 +137,8 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActi
 
     private async Task Load()
     {
-        if (Row is { } r && (r < 0 || r >= Meeting.Plan.Items.Count)) Row = null;
+        if (Row is { } r && (r < 0 || r >= Meeting.Plan.Items.Count))
+            Row = null;
         var items = Meeting.Plan.Items;
         if (Meeting.Clock.Count > 0)
         {
@@ -122,33 +146,81 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActi
             if (reading is { Started: true, Over: false })
             {
                 NowMinutes = reading.MinutesRun;
-                NowSays = $"{Words.Clock(Words.Local(clock.GetCurrentInstant(), Course).TimeOfDay)}  {Words.Left(reading.SecondsLeft)} min left";
+                NowSays =
+                    $"{Words.Clock(Words.Local(clock.GetCurrentInstant(), Course).TimeOfDay)}  {Words.Left(reading.SecondsLeft)} min left";
                 NowRow = reading.Current!.PlanIndex < 0 ? null : reading.Current.PlanIndex;
             }
         }
-        foreach (var f in Meeting.Plan.Rules.Where(f => f.Id is "rest-stretch" or "rest-hour" || !f.Holds)) Notes.Add(Of(f) with { For = f.Id == "rest-stretch" && Row is null ? "strip" : null });
+        foreach (var f in Meeting.Plan.Rules.Where(f => f.Id is "rest-stretch" or "rest-hour" || !f.Holds))
+            Notes.Add(Of(f) with { For = f.Id == "rest-stretch" && Row is null ? "strip" : null });
         // Seated and lying are covered by the stretch; the harder strains are said where they are closest to their limit.
-        foreach (var f in Meeting.Plan.Rules.Where(f => f.Id == "rest-strain" && f.Limit < TimingRules.Default.StretchMinutes).OrderByDescending(f => f.Value / f.Limit).Take(1)) Notes.Add(Of(f));
+        foreach (
+            var f in Meeting
+                .Plan.Rules.Where(f => f.Id == "rest-strain" && f.Limit < TimingRules.Default.StretchMinutes)
+                .OrderByDescending(f => f.Value / f.Limit)
+                .Take(1)
+        )
+            Notes.Add(Of(f));
         if (Row is null)
         {
             Notes.Add(Paper());
-            foreach (var n in Meeting.Plan.Notes.Take(2)) Notes.Add(new(n.Kind is "hard" or "again" ? "near" : "holds", n.Says, n.At is { } minute ? $"row{Meeting.Plan.Items.ToList().FindIndex(i => i.At <= minute && i.End > minute)}" : null));
-            if (!Scope.IsStudent && Meeting.Plan.Pay is { } pay) Notes.Add(new("holds", $"The model: *{Say.Fixed(pay.Amount, 2)} {pay.Currency}*, {Say.Minutes(pay.PosedMinutes)} posed.", null, pay.Because));
-            foreach (var f in Meeting.Plan.Rules.Where(f => f.Id is "break")) Notes.Add(Of(f));
+            foreach (var n in Meeting.Plan.Notes.Take(2))
+                Notes.Add(
+                    new(
+                        n.Kind is "hard" or "again" ? "near" : "holds",
+                        n.Says,
+                        n.At is { } minute ? $"row{Meeting.Plan.Items.ToList().FindIndex(i => i.At <= minute && i.End > minute)}" : null
+                    )
+                );
+            if (!Scope.IsStudent && Meeting.Plan.Pay is { } pay)
+                Notes.Add(
+                    new(
+                        "holds",
+                        $"The model: *{Say.Fixed(pay.Amount, 2)} {pay.Currency}*, {Say.Minutes(pay.PosedMinutes)} posed.",
+                        null,
+                        pay.Because
+                    )
+                );
+            foreach (var f in Meeting.Plan.Rules.Where(f => f.Id is "break"))
+                Notes.Add(Of(f));
             await AddCard();
             if (Meeting.LongPoseId is { } pose && await db.LongPoses.AsNoTracking().SingleOrDefaultAsync(p => p.Id == pose) is { } going)
-                Notes.Add(new("near", $"The long pose goes on. {(going.FloorMarks == "" ? "No floor marks are kept yet." : $"Floor: {going.FloorMarks}.")}{(going.Lamp == "" ? "" : $" Lamp: {going.Lamp}.")}{(going.Seats == "" ? "" : $" Seats: {going.Seats}.")}", null, null, null, Scope.IsInstructor ? $"/courses/{Course.Id}/sessions/long" : null, Scope.IsInstructor ? "the marks" : null));
-            if (CanEdit) TryChanges();
+                Notes.Add(
+                    new(
+                        "near",
+                        $"The long pose goes on. {(going.FloorMarks == "" ? "No floor marks are kept yet." : $"Floor: {going.FloorMarks}.")}{(going.Lamp == "" ? "" : $" Lamp: {going.Lamp}.")}{(going.Seats == "" ? "" : $" Seats: {going.Seats}.")}",
+                        null,
+                        null,
+                        null,
+                        Scope.IsInstructor ? $"/courses/{Course.Id}/sessions/long" : null,
+                        Scope.IsInstructor ? "the marks" : null
+                    )
+                );
+            if (CanEdit)
+                TryChanges();
         }
-        var order = Notes.OrderBy(n => n.For is { } f && f.StartsWith("row", StringComparison.Ordinal) ? int.Parse(f[3..], null) : -1).ToList();
+        var order = Notes
+            .OrderBy(n => n.For is { } f && f.StartsWith("row", StringComparison.Ordinal) ? int.Parse(f[3..], null) : -1)
+            .ToList();
         Notes.Clear();
         Notes.AddRange(order);
     }
 
     private Note Of(RuleFact f)
     {
-        var row = f.From is { } from ? Enumerable.Range(0, Meeting.Plan.Items.Count).FirstOrDefault(k => Meeting.Plan.Items[k].At <= from && Meeting.Plan.Items[k].End > from, -1) : -1;
-        return new(!f.Holds ? "outside" : f.AtLimit ? "near" : "holds", Bold(f), row >= 0 ? $"row{row}" : null, f.Because);
+        var row = f.From is { } from
+            ? Enumerable
+                .Range(0, Meeting.Plan.Items.Count)
+                .FirstOrDefault(k => Meeting.Plan.Items[k].At <= from && Meeting.Plan.Items[k].End > from, -1)
+            : -1;
+        return new(
+            !f.Holds ? "outside"
+                : f.AtLimit ? "near"
+                : "holds",
+            Bold(f),
+            row >= 0 ? $"row{row}" : null,
+            f.Because
+        );
     }
 
     private static string Bold(RuleFact f)
@@ -162,19 +234,48 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActi
     {
         var paper = Meeting.Plan.Paper;
         var k = Meeting.Plan.Items.ToList().FindIndex(i => i.Sheets > 0);
-        return new("holds", $"*{Say.Plural(paper.Sum(p => p.SheetsPerStudent), "sheet")}* a student. For {Meeting.Request.Students} students {string.Join(" and ", paper.Select(p => $"{p.Sheets} {p.Kind}"))}. Bring {Say.List(Meeting.Plan.Kit)}.", k < 0 ? null : $"row{k}",
-            "one sheet a pose; sets of six or more single minutes share halved sheets; the periods of one long pose share one: " + string.Join(" + ", Meeting.Plan.Items.Where(i => i.Sheets > 0).Select(i => i.Sheets)));
+        return new(
+            "holds",
+            $"*{Say.Plural(paper.Sum(p => p.SheetsPerStudent), "sheet")}* a student. For {Meeting.Request.Students} students {string.Join(" and ", paper.Select(p => $"{p.Sheets} {p.Kind}"))}. Bring {Say.List(Meeting.Plan.Kit)}.",
+            k < 0 ? null : $"row{k}",
+            "one sheet a pose; sets of six or more single minutes share halved sheets; the periods of one long pose share one: "
+                + string.Join(" + ", Meeting.Plan.Items.Where(i => i.Sheets > 0).Select(i => i.Sheets))
+        );
     }
 
     private async Task AddCard()
     {
-        if (!Meeting.Request.HasLiveModel || Meeting.Plan.LongPose is not { } pose) return;
+        if (!Meeting.Request.HasLiveModel || Meeting.Plan.LongPose is not { } pose)
+            return;
         var letter = PlanLetters.LongPose(Meeting.Plan.Items);
-        var card = await db.PoseReadings.AsNoTracking().Where(r => r.MeetingId == Meeting.Id && r.Pose == letter && db.Memberships.Any(m => m.CourseId == Course.Id && m.PersonId == r.ReaderId && m.Role != CourseRole.Student)).OrderByDescending(r => r.ReadAt).Select(r => r.Card).FirstOrDefaultAsync();
+        var card = await db
+            .PoseReadings.AsNoTracking()
+            .Where(r =>
+                r.MeetingId == Meeting.Id
+                && r.Pose == letter
+                && db.Memberships.Any(m => m.CourseId == Course.Id && m.PersonId == r.ReaderId && m.Role != CourseRole.Student)
+            )
+            .OrderByDescending(r => r.ReadAt)
+            .Select(r => r.Card)
+            .FirstOrDefaultAsync();
         var row = $"row{Meeting.Plan.Items.ToList().FindIndex(i => i.Exercise == pose.Exercise && i.At == pose.At)}";
         var read = card?.RatiosRead ?? 0;
-        if (read == 5) Notes.Add(new("holds", "Pose card: *all five* ratios read.", row));
-        else Notes.Add(new("blocked", $"Pose card: *{read} of 5* ratios read. Until all are, what is missing stays not judgeable.", row, null, null, Scope.IsStudent ? null : $"/courses/{Course.Id}/sessions/{Meeting.Id}/card", Scope.IsStudent ? null : read == 0 ? "read it" : $"read {Say.Number(5 - read)} more"));
+        if (read == 5)
+            Notes.Add(new("holds", "Pose card: *all five* ratios read.", row));
+        else
+            Notes.Add(
+                new(
+                    "blocked",
+                    $"Pose card: *{read} of 5* ratios read. Until all are, what is missing stays not judgeable.",
+                    row,
+                    null,
+                    null,
+                    Scope.IsStudent ? null : $"/courses/{Course.Id}/sessions/{Meeting.Id}/card",
+                    Scope.IsStudent ? null
+                        : read == 0 ? "read it"
+                        : $"read {Say.Number(5 - read)} more"
+                )
+            );
     }
 
     /// <summary>A few changes tried out, with what each would break: nobody has to try them on the evening.</summary>
@@ -185,31 +286,68 @@ public sealed class TimetableModel(CourseScope scope, HarborContext db, PlanActi
         if (review is { Minutes: > 5 })
         {
             var late = Math.Min(10, review.Minutes - 5);
-            Changes.Add(($"Start {Say.Number(late)} min late", true, $"review {Say.Number(review.Minutes)} → {Say.Number(review.Minutes - late)}"));
+            Changes.Add(
+                ($"Start {Say.Number(late)} min late", true, $"review {Say.Number(review.Minutes)} → {Say.Number(review.Minutes - late)}")
+            );
         }
-        if (!Meeting.Request.HasLiveModel) return;
+        if (!Meeting.Request.HasLiveModel)
+            return;
         var longest = items.FindIndex(i => i.Exercise == "sitting");
-        if (longest >= 0) Try($"{items[longest].Name} of 30 min", [.. items.Select((i, k) => k == longest ? i with { Minutes = 30, PoseMinutes = 30 } : i)]);
+        if (longest >= 0)
+            Try(
+                $"{items[longest].Name} of 30 min",
+                [.. items.Select((i, k) => k == longest ? i with { Minutes = 30, PoseMinutes = 30 } : i)]
+            );
         var rest = items.FindIndex(i => i.Kind == ItemKind.Rest);
-        if (rest >= 0) Try($"No rest at {PoseStripTime(items[rest].At)}", [.. items.Where((_, k) => k != rest)]);
+        if (rest >= 0)
+            Try($"No rest at {PoseStripTime(items[rest].At)}", [.. items.Where((_, k) => k != rest)]);
 
         void Try(string name, IReadOnlyList<PlanItem> changed)
         {
-            var worst = RestRules.Prove(changed, Meeting.Request).Where(f => !f.Holds && f.Id.StartsWith("rest", StringComparison.Ordinal)).MaxBy(f => f.Value - f.Limit);
-            Changes.Add((name, worst is null, worst is null ? "holds" : $"{(worst.Id == "rest-stretch" ? "stretch" : worst.Id == "rest-hour" ? "hour" : "strain")} {Say.Number(worst.Value)} of {Say.Number(worst.Limit)}"));
+            var worst = RestRules
+                .Prove(changed, Meeting.Request)
+                .Where(f => !f.Holds && f.Id.StartsWith("rest", StringComparison.Ordinal))
+                .MaxBy(f => f.Value - f.Limit);
+            Changes.Add(
+                (
+                    name,
+                    worst is null,
+                    worst is null
+                        ? "holds"
+                        : $"{(worst.Id == "rest-stretch" ? "stretch" : worst.Id == "rest-hour" ? "hour" : "strain")} {Say.Number(worst.Value)} of {Say.Number(worst.Limit)}"
+                )
+            );
         }
     }
 
     private string PoseStripTime(double at) => Drawing.PoseStrip.Time(Meeting.StartsAt, at);
 
-    public string Nearest(Cannot c) => c.Nearest.TryGetValue("minutes", out var m) && m is double minutes ? $"The nearest that holds is {Say.Minutes(minutes)}." : "";
+    public string Nearest(Cannot c) =>
+        c.Nearest.TryGetValue("minutes", out var m) && m is double minutes ? $"The nearest that holds is {Say.Minutes(minutes)}." : "";
 
     /// <summary>What is done: for a student the exercise's own words, with scope and size where they depend on the length.</summary>
-    public string What(PlanItem i) => Scope.IsStudent && i.Kind == ItemKind.Exercise
-        ? $"{i.Catalogue!.Student}{(Core.Sessions.Scope.Asked(i.Catalogue) ? $" {Core.Sessions.Scope.Of(i.IsLong ? i.Minutes : i.PoseMinutes)}" : "")}"
-        : Papers.Papers.Wall(i);
+    public string What(PlanItem i) =>
+        Scope.IsStudent && i.Kind == ItemKind.Exercise
+            ? $"{i.Catalogue!.Student}{(Core.Sessions.Scope.Asked(i.Catalogue) ? $" {Core.Sessions.Scope.Of(i.IsLong ? i.Minutes : i.PoseMinutes)}" : "")}"
+            : Papers.Papers.Wall(i);
 
-    public string Paper(PlanItem i) => i.Kind != ItemKind.Exercise ? "" : i.Sheets == 0 ? "the same sheet" : $"{i.Sheets} {i.Catalogue!.Paper}{(i.Sheets < i.Poses ? ", halved" : "")}";
+    public string Paper(PlanItem i) =>
+        i.Kind != ItemKind.Exercise ? ""
+        : i.Sheets == 0 ? "the same sheet"
+        : $"{i.Sheets} {i.Catalogue!.Paper}{(i.Sheets < i.Poses ? ", halved" : "")}";
 
-    public string Count(int n) => n switch { 1 => "one", 2 => "two", 3 => "three", 4 => "four", 5 => "five", 6 => "six", 7 => "seven", 8 => "eight", 9 => "nine", _ => n.ToString(System.Globalization.CultureInfo.InvariantCulture) };
+    public string Count(int n) =>
+        n switch
+        {
+            1 => "one",
+            2 => "two",
+            3 => "three",
+            4 => "four",
+            5 => "five",
+            6 => "six",
+            7 => "seven",
+            8 => "eight",
+            9 => "nine",
+            _ => n.ToString(System.Globalization.CultureInfo.InvariantCulture),
+        };
 }

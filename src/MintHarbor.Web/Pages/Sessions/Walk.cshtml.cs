@@ -14,7 +14,9 @@ namespace MintHarbor.Web.Pages.Sessions;
 /// <summary>Round the room with the phone in one hand: student, fault, place, photograph. Everything is kept in the phone first and
 /// sent when the line is there; the server takes each note once.</summary>
 [For(CourseRole.Instructor, CourseRole.Assistant)]
-public sealed class WalkModel(CourseScope scope, HarborContext db, EveningActions evenings, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class WalkModel(CourseScope scope, HarborContext db, EveningActions evenings, IClock clock)
+    : CoursePage(scope),
+        IShowsProblems
 {
     public Meeting Meeting => Scope.Meeting!;
     public IReadOnlyList<(int Id, string Name, int? Seat)> Students { get; private set; } = [];
@@ -26,31 +28,85 @@ public sealed class WalkModel(CourseScope scope, HarborContext db, EveningAction
 
     private async Task Load()
     {
-        Students = [.. (await db.Memberships.AsNoTracking().Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student).OrderBy(m => m.Seat).ThenBy(m => m.Person.Name).Select(m => new { m.PersonId, m.Person.Name, m.Seat }).ToListAsync()).Select(s => (s.PersonId, s.Name, s.Seat))];
+        Students =
+        [
+            .. (
+                await db
+                    .Memberships.AsNoTracking()
+                    .Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student)
+                    .OrderBy(m => m.Seat)
+                    .ThenBy(m => m.Person.Name)
+                    .Select(m => new
+                    {
+                        m.PersonId,
+                        m.Person.Name,
+                        m.Seat,
+                    })
+                    .ToListAsync()
+            ).Select(s => (s.PersonId, s.Name, s.Seat)),
+        ];
         var since = clock.GetCurrentInstant() - Duration.FromDays(60);
-        var named = (await db.Sheets.AsNoTracking().Where(s => s.CourseId == Course.Id && s.SubmittedAt > since && s.State != SheetState.Example).Select(s => s.Remarks).ToListAsync()).SelectMany(r => r.Select(x => x.FaultId)).OfType<string>();
-        var usual = named.GroupBy(f => f).OrderByDescending(g => g.Count()).ThenBy(g => g.Key, StringComparer.Ordinal).Select(g => Faults.Find(g.Key)).OfType<Fault>();
+        var named = (
+            await db
+                .Sheets.AsNoTracking()
+                .Where(s => s.CourseId == Course.Id && s.SubmittedAt > since && s.State != SheetState.Example)
+                .Select(s => s.Remarks)
+                .ToListAsync()
+        )
+            .SelectMany(r => r.Select(x => x.FaultId))
+            .OfType<string>();
+        var usual = named
+            .GroupBy(f => f)
+            .OrderByDescending(g => g.Count())
+            .ThenBy(g => g.Key, StringComparer.Ordinal)
+            .Select(g => Faults.Find(g.Key))
+            .OfType<Fault>();
         First = [.. usual.Concat(Faults.All).DistinctBy(f => f.Id)];
     }
 
-    public async Task<IActionResult> OnPostKeepAsync(Guid key, int? student, string? fault, string? place, string? text, long? at, IFormFile? photo)
+    public async Task<IActionResult> OnPostKeepAsync(
+        Guid key,
+        int? student,
+        string? fault,
+        string? place,
+        string? text,
+        long? at,
+        IFormFile? photo
+    )
     {
         var bytes = photo is { Length: > 0 } ? await photo.Photograph("photo") : null;
         var said = at is { } ms and > 0 and < 32_503_680_000_000 ? Instant.FromUnixTimeMilliseconds(ms) : clock.GetCurrentInstant();
-        await evenings.Keep(Course, Meeting, Me.PersonId, new(key == default ? Guid.NewGuid() : key, student, string.IsNullOrEmpty(fault) ? null : fault, place ?? "", text ?? "", said), bytes);
+        await evenings.Keep(
+            Course,
+            Meeting,
+            Me.PersonId,
+            new(key == default ? Guid.NewGuid() : key, student, string.IsNullOrEmpty(fault) ? null : fault, place ?? "", text ?? "", said),
+            bytes
+        );
         return Request.Headers.ContainsKey("X-Queued") ? new OkResult() : To($"sessions/{Meeting.Id}/walk");
     }
 
     /// <summary>The photograph of one note of this evening.</summary>
     public async Task<IActionResult> OnGetPictureAsync(int n)
     {
-        var picture = await (from note in db.RoomNotes where note.Id == n && note.MeetingId == Meeting.Id join p in db.Pictures on note.PictureHash equals p.Hash select new { p.Bytes, p.ContentType }).FirstOrDefaultAsync();
+        var picture = await (
+            from note in db.RoomNotes
+            where note.Id == n && note.MeetingId == Meeting.Id
+            join p in db.Pictures on note.PictureHash equals p.Hash
+            select new { p.Bytes, p.ContentType }
+        ).FirstOrDefaultAsync();
         return picture is null ? NotFound() : File(picture.Bytes, picture.ContentType);
     }
 
     public async Task<IActionResult> Show(string problem)
     {
-        if (Request.Headers.ContainsKey("X-Queued")) return new ContentResult { Content = problem, ContentType = "text/plain; charset=utf-8", StatusCode = StatusCodes.Status400BadRequest };
+        if (Request.Headers.ContainsKey("X-Queued"))
+            return new ContentResult
+            {
+                Content = problem,
+                ContentType = "text/plain; charset=utf-8",
+                StatusCode = StatusCodes.Status400BadRequest,
+            };
         Problem = problem;
         await Load();
         return Page();

@@ -33,7 +33,8 @@ public sealed class PoseModel(CourseScope scope, PoseActions poses, FigureGate g
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public async Task<IActionResult> OnPostTiltAsync(string? tilt, string? state)
     {
-        if (!await Load(state)) return NotFound();
+        if (!await Load(state))
+            return NotFound();
         Words = tilt ?? "";
         var changes = PoseEdit.FromWords(Words, Readout.Figure.Pose);
         var all = PoseEdit.Read(Address.Edit).Where(c => changes.All(x => x.Key != c.Key)).Concat(changes);
@@ -44,7 +45,8 @@ public sealed class PoseModel(CourseScope scope, PoseActions poses, FigureGate g
     [For(CourseRole.Instructor)]
     public async Task<IActionResult> OnPostSaveAsync(string? name, string? state)
     {
-        if (!await Load(state)) return NotFound();
+        if (!await Load(state))
+            return NotFound();
         Name = name ?? "";
         var own = await poses.Save(Course, Readout.Figure.Pose, Readout.Figure, Name, Pose.Name, Me.Person.Name);
         return Redirect($"/courses/{Course.Id}/shelf/poses/{PoseActions.OwnPrefix}{own.Id}");
@@ -59,13 +61,27 @@ public sealed class PoseModel(CourseScope scope, PoseActions poses, FigureGate g
 
     private async Task<bool> Load(string? state = null)
     {
-        if (await poses.Find(Course.Id, Id) is not { } pose) return false;
+        if (await poses.Find(Course.Id, Id) is not { } pose)
+            return false;
         Pose = pose;
         var query = state is null ? Request.Query : FigureAddress.State(state);
-        Address = FigureAddress.Read(Id, query) with { Width = 480, Height = 720, Preview = false, Garment = Course.Minors || query["g"] == "1" };
-        if (await gate.Dress(User, Course.Id, Address.Garment) is not { } drapery) return false;
+        Address = FigureAddress.Read(Id, query) with
+        {
+            Width = 480,
+            Height = 720,
+            Preview = false,
+            Garment = Course.Minors || query["g"] == "1",
+        };
+        if (await gate.Dress(User, Course.Id, Address.Garment) is not { } drapery)
+            return false;
         // Numbers need no fine skin: the quick model, at its own size.
-        Readout = FigureReadout.Of(views.Model(Address, Pose, drapery, forDrawing: false), Pose, Address.Seat, Address.Edit.Length > 0, CanonTable.Get(Course.Canon).Rule("F-heads")?.Expected);
+        Readout = FigureReadout.Of(
+            views.Model(Address, Pose, drapery, forDrawing: false),
+            Pose,
+            Address.Seat,
+            Address.Edit.Length > 0,
+            CanonTable.Get(Course.Canon).Rule("F-heads")?.Expected
+        );
         Handles = PoseEdit.Handles(Readout.Figure);
         return true;
     }

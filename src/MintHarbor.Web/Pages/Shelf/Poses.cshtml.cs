@@ -12,10 +12,17 @@ public sealed class PosesModel(CourseScope scope, PoseActions poses) : CoursePag
 {
     public sealed record Filter(string Name, string Key, string? Chosen, IReadOnlyList<(string Id, string Word)> Words);
 
-    [FromQuery(Name = "purpose")] public string? Purpose { get; set; }
-    [FromQuery(Name = "strain")] public string? Strain { get; set; }
-    [FromQuery(Name = "level")] public string? Level { get; set; }
-    [FromQuery(Name = "part")] public string? Part { get; set; }
+    [FromQuery(Name = "purpose")]
+    public string? Purpose { get; set; }
+
+    [FromQuery(Name = "strain")]
+    public string? Strain { get; set; }
+
+    [FromQuery(Name = "level")]
+    public string? Level { get; set; }
+
+    [FromQuery(Name = "part")]
+    public string? Part { get; set; }
 
     public IReadOnlyList<Pose> All { get; private set; } = [];
     public IReadOnlyList<Pose> Shown { get; private set; } = [];
@@ -24,7 +31,15 @@ public sealed class PosesModel(CourseScope scope, PoseActions poses) : CoursePag
     public async Task OnGetAsync()
     {
         All = [.. (await poses.Own(Course.Id)).Select(PoseActions.Read), .. FigureCatalogue.Poses];
-        Shown = [.. All.Where(p => (Purpose is null || p.Purposes.Contains(Purpose)) && (Strain is null || p.Strain == Strain) && (Level is null || p.Level == Level) && (Part is null || p.Parts.Contains(Part)))];
+        Shown =
+        [
+            .. All.Where(p =>
+                (Purpose is null || p.Purposes.Contains(Purpose))
+                && (Strain is null || p.Strain == Strain)
+                && (Level is null || p.Level == Level)
+                && (Part is null || p.Parts.Contains(Part))
+            ),
+        ];
         static (string, string)[] Same(IEnumerable<string> ids) => [.. ids.Distinct().Order(StringComparer.Ordinal).Select(i => (i, i))];
         Filters =
         [
@@ -38,11 +53,28 @@ public sealed class PosesModel(CourseScope scope, PoseActions poses) : CoursePag
     /// <summary>This page with one filter changed, the others kept.</summary>
     public string With(string key, string? value)
     {
-        var all = new[] { ("purpose", Purpose), ("strain", Strain), ("level", Level), ("part", Part) }.Select(f => f.Item1 == key ? (key, value) : f).Where(f => f.Item2 is not null);
-        return $"/courses/{Course.Id}/shelf/poses" + string.Concat(all.Select((f, n) => $"{(n == 0 ? '?' : '&')}{f.Item1}={Uri.EscapeDataString(f.Item2!)}"));
+        var all = new[] { ("purpose", Purpose), ("strain", Strain), ("level", Level), ("part", Part) }
+            .Select(f => f.Item1 == key ? (key, value) : f)
+            .Where(f => f.Item2 is not null);
+        return $"/courses/{Course.Id}/shelf/poses"
+            + string.Concat(all.Select((f, n) => $"{(n == 0 ? '?' : '&')}{f.Item1}={Uri.EscapeDataString(f.Item2!)}"));
     }
 
-    public string Picture(Pose p, int n) => new FigureAddress { Pose = p.Id, Body = n % 2 == 0 ? "male" : "female", Seat = new(n % 2 == 0 ? 25 : -35, 3.6, 1.3), Width = 190, Height = 250, Preview = true, Garment = Course.Minors }.For(Course.Id);
+    public string Picture(Pose p, int n) =>
+        new FigureAddress
+        {
+            Pose = p.Id,
+            Body = n % 2 == 0 ? "male" : "female",
+            Seat = new(n % 2 == 0 ? 25 : -35, 3.6, 1.3),
+            Width = 190,
+            Height = 250,
+            Preview = true,
+            Garment = Course.Minors,
+        }.For(Course.Id);
 
-    public static string StrainName(string id) => TimingRules.Default.Strains.FirstOrDefault(s => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(s.Id.ToString()) == id)?.Name ?? id;
+    public static string StrainName(string id) =>
+        TimingRules
+            .Default.Strains.FirstOrDefault(s => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(s.Id.ToString()) == id)
+            ?.Name
+        ?? id;
 }

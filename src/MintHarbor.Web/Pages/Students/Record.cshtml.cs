@@ -40,33 +40,100 @@ public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions
     public async Task OnGetAsync()
     {
         var who = Scope.Student!.PersonId;
-        var rounds = await db.DrillRounds.AsNoTracking().Where(r => r.CourseId == Course.Id && r.StudentId == who && r.FinishedAt != null).OrderByDescending(r => r.FinishedAt).Take(60).ToListAsync();
+        var rounds = await db
+            .DrillRounds.AsNoTracking()
+            .Where(r => r.CourseId == Course.Id && r.StudentId == who && r.FinishedAt != null)
+            .OrderByDescending(r => r.FinishedAt)
+            .Take(60)
+            .ToListAsync();
         rounds.Reverse();
         foreach (var drill in Drills.All)
         {
             var own = rounds.Where(r => r.Kind == drill.Kind).ToList();
-            if (own.Count > 0) Curves.Add((drill, [.. own.Select(r => (Words.Local(r.FinishedAt!.Value, Course).ToString("d MMM", null), r.Bias ?? 0, r.Spread ?? 0, r.State.StartDifficulty))]));
+            if (own.Count > 0)
+                Curves.Add(
+                    (
+                        drill,
+                        [
+                            .. own.Select(r =>
+                                (
+                                    Words.Local(r.FinishedAt!.Value, Course).ToString("d MMM", null),
+                                    r.Bias ?? 0,
+                                    r.Spread ?? 0,
+                                    r.State.StartDifficulty
+                                )
+                            ),
+                        ]
+                    )
+                );
             Read(drill, own);
         }
-        Sheets = await db.Sheets.Where(s => s.CourseId == Course.Id && s.StudentId == who).OrderByDescending(s => s.SubmittedAt).Select(s => new Piece(s.Id, s.Code, s.State)).ToListAsync();
-        Said = await db.RoomNotes.AsNoTracking().Include(n => n.Meeting).Where(n => n.StudentId == who && n.Meeting.CourseId == Course.Id).OrderByDescending(n => n.At).Take(20).ToListAsync();
-        var evenings = await db.Presences.AsNoTracking().Where(p => p.PersonId == who && p.Meeting.CourseId == Course.Id).Select(p => new { p.Present, p.Ticks, p.Meeting.Plan }).ToListAsync();
-        if (evenings.Count > 0) Notes.Add(new("holds", $"Here at *{evenings.Count(e => e.Present)}* meetings, {Say.Number(evenings.Where(e => e.Present).Sum(e => e.Plan.Items.Where(i => i.Kind == Core.Sessions.ItemKind.Exercise).Sum(i => i.Minutes)) / 60, 1)} h at the easel."));
-        if (evenings.SelectMany(e => e.Ticks).GroupBy(t => t).OrderByDescending(g => g.Count()).Take(3).ToList() is { Count: > 0 } ticks) Notes.Add(new("holds", $"Seen in the room: {Say.List([.. ticks.Select(t => $"{Core.Sessions.EyeTicks.Name(t.Key)} *{t.Count()}×*")])}."));
+        Sheets = await db
+            .Sheets.Where(s => s.CourseId == Course.Id && s.StudentId == who)
+            .OrderByDescending(s => s.SubmittedAt)
+            .Select(s => new Piece(s.Id, s.Code, s.State))
+            .ToListAsync();
+        Said = await db
+            .RoomNotes.AsNoTracking()
+            .Include(n => n.Meeting)
+            .Where(n => n.StudentId == who && n.Meeting.CourseId == Course.Id)
+            .OrderByDescending(n => n.At)
+            .Take(20)
+            .ToListAsync();
+        var evenings = await db
+            .Presences.AsNoTracking()
+            .Where(p => p.PersonId == who && p.Meeting.CourseId == Course.Id)
+            .Select(p => new
+            {
+                p.Present,
+                p.Ticks,
+                p.Meeting.Plan,
+            })
+            .ToListAsync();
+        if (evenings.Count > 0)
+            Notes.Add(
+                new(
+                    "holds",
+                    $"Here at *{evenings.Count(e => e.Present)}* meetings, {Say.Number(evenings.Where(e => e.Present).Sum(e => e.Plan.Items.Where(i => i.Kind == Core.Sessions.ItemKind.Exercise).Sum(i => i.Minutes)) / 60, 1)} h at the easel."
+                )
+            );
+        if (evenings.SelectMany(e => e.Ticks).GroupBy(t => t).OrderByDescending(g => g.Count()).Take(3).ToList() is { Count: > 0 } ticks)
+            Notes.Add(
+                new(
+                    "holds",
+                    $"Seen in the room: {Say.List([.. ticks.Select(t => $"{Core.Sessions.EyeTicks.Name(t.Key)} *{t.Count()}×*")])}."
+                )
+            );
         var waiting = Sheets.Count(s => s.State is SheetState.Waiting or SheetState.Drafted);
-        if (waiting > 0) Notes.Add(new("near", $"*{waiting}* of {Say.Plural(Sheets.Count, "sheet")} not yet answered."));
+        if (waiting > 0)
+            Notes.Add(new("near", $"*{waiting}* of {Say.Plural(Sheets.Count, "sheet")} not yet answered."));
     }
 
     private void Read(Drill drill, IReadOnlyList<DrillRound> rounds)
     {
-        if (rounds.Count == 0) return;
+        if (rounds.Count == 0)
+            return;
         var place = $"curve-{drill.Kind}";
         var last = rounds[^1];
-        Notes.Add(new("holds", $"{drill.Name}: {last.Right} of {Drill.RoundLength} right in the last round, at the end difficulty *{Say.Number(last.EndDifficulty ?? 0, 1)}*.", place, $"right within {drill.SayWidth(drill.Allowed(last.State.StartDifficulty))} at the round's start; the staircase goes one step easier after a miss and one harder after two right (Levitt 1971)"));
+        Notes.Add(
+            new(
+                "holds",
+                $"{drill.Name}: {last.Right} of {Drill.RoundLength} right in the last round, at the end difficulty *{Say.Number(last.EndDifficulty ?? 0, 1)}*.",
+                place,
+                $"right within {drill.SayWidth(drill.Allowed(last.State.StartDifficulty))} at the round's start; the staircase goes one step easier after a miss and one harder after two right (Levitt 1971)"
+            )
+        );
         if (Math.Abs(last.Bias ?? 0) > (last.Spread ?? 0) / 2 && Math.Abs(last.Bias ?? 0) > drill.Allowed(1))
             Notes.Add(new("near", $"Leans *{drill.SayError(last.Bias!.Value)}* on the whole: one habit, to be corrected once.", place));
-        if (rounds.Count <= 2) return;
+        if (rounds.Count <= 2)
+            return;
         var (first, now) = (rounds.Take(2).Average(r => r.Spread ?? 0), rounds.TakeLast(2).Average(r => r.Spread ?? 0));
-        Notes.Add(new(now < first ? "holds" : "near", $"Scatter {(now < first ? "fell" : "rose")} from {drill.SayWidth(first)} to *{drill.SayWidth(now)}*.", place));
+        Notes.Add(
+            new(
+                now < first ? "holds" : "near",
+                $"Scatter {(now < first ? "fell" : "rose")} from {drill.SayWidth(first)} to *{drill.SayWidth(now)}*.",
+                place
+            )
+        );
     }
 }

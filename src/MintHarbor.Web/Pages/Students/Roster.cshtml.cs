@@ -13,7 +13,9 @@ namespace MintHarbor.Web.Pages.Students;
 
 /// <summary>The roster; a list is looked at before it is taken, and taken whole or not at all.</summary>
 [For(CourseRole.Instructor, CourseRole.Assistant)]
-public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActions courses, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActions courses, IClock clock)
+    : CoursePage(scope),
+        IShowsProblems
 {
     private const int MostBytes = 512 * 1024;
 
@@ -30,7 +32,8 @@ public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActio
     public async Task<IActionResult> OnPostPreviewAsync(IFormFile? file, string? csv)
     {
         Csv = file is { Length: > 0 } ? await Text(file) : csv ?? "";
-        if (Csv.Trim() == "") throw new InputException("no list was given", "file", "a CSV file, or the list typed in");
+        if (Csv.Trim() == "")
+            throw new InputException("no list was given", "file", "a CSV file, or the list typed in");
         Preview = Roster.Read(Csv, await courses.KnownMails(Course.Id));
         await Load();
         return Page();
@@ -59,9 +62,11 @@ public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActio
 
     private static async Task<string> Text(IFormFile file)
     {
-        if (file.Length > MostBytes) throw new InputException("the list is too large", "file", "a CSV file up to 512 KB");
+        if (file.Length > MostBytes)
+            throw new InputException("the list is too large", "file", "a CSV file up to 512 KB");
         var bytes = await file.Bytes();
-        if (bytes.Contains((byte)0)) throw new InputException("that file is not text", "file", "a CSV file in UTF-8 or Windows-1252");
+        if (bytes.Contains((byte)0))
+            throw new InputException("that file is not text", "file", "a CSV file in UTF-8 or Windows-1252");
         try
         {
             return new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(bytes);
@@ -75,16 +80,33 @@ public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActio
 
     private async Task Load()
     {
-        Members = await db.Memberships.Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student).OrderBy(m => m.Person.Name)
+        Members = await db
+            .Memberships.Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student)
+            .OrderBy(m => m.Person.Name)
             .Select(m => new
             {
-                m.PersonId, m.Person.Name, m.Seat,
+                m.PersonId,
+                m.Person.Name,
+                m.Seat,
                 Sheets = db.Sheets.Count(s => s.CourseId == m.CourseId && s.StudentId == m.PersonId && s.State != SheetState.Placing),
-                Waiting = db.Sheets.Count(s => s.CourseId == m.CourseId && s.StudentId == m.PersonId && (s.State == SheetState.Waiting || s.State == SheetState.Drafted)),
-                Last = db.DrillRounds.Where(r => r.CourseId == m.CourseId && r.StudentId == m.PersonId && r.FinishedAt != null).OrderByDescending(r => r.FinishedAt).Select(r => new { r.Bias, r.Spread }).FirstOrDefault(),
+                Waiting = db.Sheets.Count(s =>
+                    s.CourseId == m.CourseId
+                    && s.StudentId == m.PersonId
+                    && (s.State == SheetState.Waiting || s.State == SheetState.Drafted)
+                ),
+                Last = db
+                    .DrillRounds.Where(r => r.CourseId == m.CourseId && r.StudentId == m.PersonId && r.FinishedAt != null)
+                    .OrderByDescending(r => r.FinishedAt)
+                    .Select(r => new { r.Bias, r.Spread })
+                    .FirstOrDefault(),
             })
-            .Select(x => new Row(x.PersonId, x.Name, x.Seat, x.Sheets, x.Waiting, x.Last!.Bias, x.Last.Spread)).ToListAsync();
-        Open = await db.Invitations.AsNoTracking().Where(i => i.CourseId == Course.Id && i.JoinedAt == null && i.Expires > clock.GetCurrentInstant()).OrderBy(i => i.Name).ToListAsync();
+            .Select(x => new Row(x.PersonId, x.Name, x.Seat, x.Sheets, x.Waiting, x.Last!.Bias, x.Last.Spread))
+            .ToListAsync();
+        Open = await db
+            .Invitations.AsNoTracking()
+            .Where(i => i.CourseId == Course.Id && i.JoinedAt == null && i.Expires > clock.GetCurrentInstant())
+            .OrderBy(i => i.Name)
+            .ToListAsync();
     }
 
     public async Task<IActionResult> Show(string problem)

@@ -28,48 +28,121 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
     public async Task OnGetAsync()
     {
         // Tonight's meeting stays the next one until the day is over.
-        Next = await db.Meetings.AsNoTracking().Where(m => m.CourseId == Course.Id && m.Date >= Day).OrderBy(m => m.Date).ThenBy(m => m.StartsAt).FirstOrDefaultAsync();
+        Next = await db
+            .Meetings.AsNoTracking()
+            .Where(m => m.CourseId == Course.Id && m.Date >= Day)
+            .OrderBy(m => m.Date)
+            .ThenBy(m => m.StartsAt)
+            .FirstOrDefaultAsync();
         if (Next is { Clock.Count: > 0 })
         {
             var r = MeetingClock.Read(Next.Plan.Items, Next.Clock, Now);
             NowMinutes = r.Started ? r.MinutesRun : null;
         }
-        if (Scope.IsStudent) await LoadStudent();
-        else await LoadInstructor();
+        if (Scope.IsStudent)
+            await LoadStudent();
+        else
+            await LoadInstructor();
     }
 
     private async Task LoadStudent()
     {
-        Due = await db.Assignments.AsNoTracking().Where(a => a.CourseId == Course.Id && a.StudentId == Me.PersonId && a.DoneAt == null).OrderBy(a => a.Due).ToListAsync();
-        Unplaced = await db.Sheets.AsNoTracking().Where(s => s.CourseId == Course.Id && s.StudentId == Me.PersonId && s.State == SheetState.Placing).OrderBy(s => s.SubmittedAt).ToListAsync();
-        Last = await db.Sheets.AsNoTracking().Where(s => s.CourseId == Course.Id && s.StudentId == Me.PersonId && s.ReleasedAt != null).OrderByDescending(s => s.ReleasedAt).FirstOrDefaultAsync();
+        Due = await db
+            .Assignments.AsNoTracking()
+            .Where(a => a.CourseId == Course.Id && a.StudentId == Me.PersonId && a.DoneAt == null)
+            .OrderBy(a => a.Due)
+            .ToListAsync();
+        Unplaced = await db
+            .Sheets.AsNoTracking()
+            .Where(s => s.CourseId == Course.Id && s.StudentId == Me.PersonId && s.State == SheetState.Placing)
+            .OrderBy(s => s.SubmittedAt)
+            .ToListAsync();
+        Last = await db
+            .Sheets.AsNoTracking()
+            .Where(s => s.CourseId == Course.Id && s.StudentId == Me.PersonId && s.ReleasedAt != null)
+            .OrderByDescending(s => s.ReleasedAt)
+            .FirstOrDefaultAsync();
     }
 
     private async Task LoadInstructor()
     {
-        Waiting = await db.Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted)).OrderBy(s => s.SubmittedAt).Take(12)
-            .Select(s => new WaitingSheet(s.Id, s.Student.Name, s.Code, s.Question, s.State, s.SubmittedAt)).ToListAsync();
-        var overdue = await db.Assignments.AsNoTracking().Include(a => a.Student).Where(a => a.CourseId == Course.Id && a.DoneAt == null && a.Due < Now).OrderBy(a => a.Due).ThenBy(a => a.Id).Take(200).ToListAsync();
-        Overdue = [.. overdue.GroupBy(a => (a.StudentId, a.Student.Name, What: Words.Of(a))).Select(g => (g.Key.StudentId, g.Key.Name, g.Key.What, g.Count(), g.Min(a => a.Due))).Take(12)];
+        Waiting = await db
+            .Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted))
+            .OrderBy(s => s.SubmittedAt)
+            .Take(12)
+            .Select(s => new WaitingSheet(s.Id, s.Student.Name, s.Code, s.Question, s.State, s.SubmittedAt))
+            .ToListAsync();
+        var overdue = await db
+            .Assignments.AsNoTracking()
+            .Include(a => a.Student)
+            .Where(a => a.CourseId == Course.Id && a.DoneAt == null && a.Due < Now)
+            .OrderBy(a => a.Due)
+            .ThenBy(a => a.Id)
+            .Take(200)
+            .ToListAsync();
+        Overdue =
+        [
+            .. overdue
+                .GroupBy(a => (a.StudentId, a.Student.Name, What: Words.Of(a)))
+                .Select(g => (g.Key.StudentId, g.Key.Name, g.Key.What, g.Count(), g.Min(a => a.Due)))
+                .Take(12),
+        ];
         var since = Now - Duration.FromDays(8);
-        var remarks = await db.Sheets.Where(s => s.CourseId == Course.Id && s.State != SheetState.Placing && s.State != SheetState.Example && (s.ReleasedAt > since || s.SavedAt > since || s.SubmittedAt > since)).Select(s => s.Remarks).ToListAsync();
+        var remarks = await db
+            .Sheets.Where(s =>
+                s.CourseId == Course.Id
+                && s.State != SheetState.Placing
+                && s.State != SheetState.Example
+                && (s.ReleasedAt > since || s.SavedAt > since || s.SubmittedAt > since)
+            )
+            .Select(s => s.Remarks)
+            .ToListAsync();
         NoteFaults(remarks);
-        if (Waiting.Count > 0) Notes.Add(new("near", $"*{Say.Plural(Waiting.Count, "drawing")}* wait{(Waiting.Count == 1 ? "s" : "")}, the oldest since {Words.When(Waiting[0].At, Course)}.", "waiting"));
-        if (Overdue.Count > 0) Notes.Add(new("near", $"*{Say.Plural(Overdue.Count, "student")}* behind with what was given.", "overdue"));
-        if (Next is { } m) Notes.Insert(0, new("holds", $"*{Say.Number(m.Plan.PosedMinutes)} min* posed of {m.Minutes}; {string.Join(", ", m.Plan.Paper.Select(p => $"{p.Sheets} {p.Kind}"))} for {m.Request.Students}.", "next", string.Join(" ", m.Plan.Rules.Where(r => r.Id.StartsWith("rest", StringComparison.Ordinal)).Select(r => r.Says))));
+        if (Waiting.Count > 0)
+            Notes.Add(
+                new(
+                    "near",
+                    $"*{Say.Plural(Waiting.Count, "drawing")}* wait{(Waiting.Count == 1 ? "s" : "")}, the oldest since {Words.When(Waiting[0].At, Course)}.",
+                    "waiting"
+                )
+            );
+        if (Overdue.Count > 0)
+            Notes.Add(new("near", $"*{Say.Plural(Overdue.Count, "student")}* behind with what was given.", "overdue"));
+        if (Next is { } m)
+            Notes.Insert(
+                0,
+                new(
+                    "holds",
+                    $"*{Say.Number(m.Plan.PosedMinutes)} min* posed of {m.Minutes}; {string.Join(", ", m.Plan.Paper.Select(p => $"{p.Sheets} {p.Kind}"))} for {m.Request.Students}.",
+                    "next",
+                    string.Join(" ", m.Plan.Rules.Where(r => r.Id.StartsWith("rest", StringComparison.Ordinal)).Select(r => r.Says))
+                )
+            );
     }
 
     /// <summary>The fault that most drawings of the last week share, with what trains it.</summary>
     private void NoteFaults(List<List<Remark>> sheets)
     {
         var commented = sheets.Count(s => s.Count > 0);
-        var most = sheets.SelectMany(s => s.Where(r => r.FaultId is not null).Select(r => r.FaultId!).Distinct()).GroupBy(f => f).OrderByDescending(g => g.Count()).ThenBy(g => Faults.Find(g.Key)?.Family).FirstOrDefault();
+        var most = sheets
+            .SelectMany(s => s.Where(r => r.FaultId is not null).Select(r => r.FaultId!).Distinct())
+            .GroupBy(f => f)
+            .OrderByDescending(g => g.Count())
+            .ThenBy(g => Faults.Find(g.Key)?.Family)
+            .FirstOrDefault();
         if (most is null || Faults.Find(most.Key) is not { } fault)
         {
             Notes.Add(new("unknown", "No fault was named in the last week yet."));
             return;
         }
         var exercise = Core.Practice.Exercises.Find(fault.Exercise);
-        Notes.Add(new("near", $"Most share: {fault.Name.ToLowerInvariant()}, on *{most.Count()} of {commented}* sheets critiqued this week.{(exercise is null ? "" : $" {exercise.Name} trains it, {exercise.MinutesText}.")}", null, $"{fault.Principle} Counted: sheets of the last eight days whose critique names the fault."));
+        Notes.Add(
+            new(
+                "near",
+                $"Most share: {fault.Name.ToLowerInvariant()}, on *{most.Count()} of {commented}* sheets critiqued this week.{(exercise is null ? "" : $" {exercise.Name} trains it, {exercise.MinutesText}.")}",
+                null,
+                $"{fault.Principle} Counted: sheets of the last eight days whose critique names the fault."
+            )
+        );
     }
 }

@@ -26,10 +26,21 @@
     if (!el) return;
     el.textContent = "";
     const b = document.createElement("b");
-    if (spotFor) { b.textContent = "Click the place"; el.append(b, " that the remark speaks of."); return; }
-    if (!chosen) { el.textContent = "All are placed. Choose one to move it."; return; }
+    if (spotFor) {
+      b.textContent = "Click the place";
+      el.append(b, " that the remark speaks of.");
+      return;
+    }
+    if (!chosen) {
+      el.textContent = "All are placed. Choose one to move it.";
+      return;
+    }
     b.textContent = nameOf(chosen);
-    el.append(has(chosen) ? "Moving " : "Next: ", b, has(chosen) ? ": drag it, or the arrow keys; shift for a fifth of a millimetre." : ": click it on the sheet.");
+    el.append(
+      has(chosen) ? "Moving " : "Next: ",
+      b,
+      has(chosen) ? ": drag it, or the arrow keys; shift for a fifth of a millimetre." : ": click it on the sheet.",
+    );
   }
 
   function refresh() {
@@ -37,7 +48,7 @@
     for (const [k, on] of Object.entries(look)) if (k !== "plumb") board().classList.toggle(k, on);
     const line = svg().querySelector(".plumbline");
     if (line) line.toggleAttribute("hidden", !look.plumb);
-    if (!chosen || !order().includes(chosen) && !has(chosen)) chosen = order().find((id) => !has(id)) || null;
+    if (!chosen || (!order().includes(chosen) && !has(chosen))) chosen = order().find((id) => !has(id)) || null;
     for (const m of marks()) m.classList.toggle("chosen", m.dataset.id === chosen);
     say();
     reference();
@@ -45,7 +56,8 @@
 
   // The reference view: over the sheet, blinking, beside it, off; and how strong. Kept while the page stands.
   const modes = ["over", "blink", "beside", "off"];
-  let mode = "over", strength = 70;
+  let mode = "over",
+    strength = 70;
   function reference() {
     const g = svg()?.querySelector("[data-reference]");
     if (g) {
@@ -56,13 +68,27 @@
     for (const b of document.querySelectorAll("[data-reference-mode]")) b.setAttribute("aria-pressed", b.dataset.referenceMode === mode);
     document.querySelector("[data-beside]")?.toggleAttribute("hidden", mode !== "beside");
     const slider = document.querySelector("[data-strength]");
-    if (slider) { slider.value = strength; slider.nextElementSibling.value = `${strength} %`; }
+    if (slider) {
+      slider.value = strength;
+      slider.nextElementSibling.value = `${strength} %`;
+    }
   }
-  document.addEventListener("input", (e) => { if (e.target.matches("[data-strength]")) { strength = Number(e.target.value); reference(); } });
+  document.addEventListener("input", (e) => {
+    if (e.target.matches("[data-strength]")) {
+      strength = Number(e.target.value);
+      reference();
+    }
+  });
   document.addEventListener("click", (e) => {
     const to = e.target.closest("[data-reference-mode]")?.dataset.referenceMode;
-    if (to) { mode = to; reference(); }
-    if (e.target.closest("[data-reference-next]")) { mode = modes[(modes.indexOf(mode) + 1) % modes.length]; reference(); }
+    if (to) {
+      mode = to;
+      reference();
+    }
+    if (e.target.closest("[data-reference-next]")) {
+      mode = modes[(modes.indexOf(mode) + 1) % modes.length];
+      reference();
+    }
   });
   document.addEventListener("keydown", (e) => {
     if (!"[]".includes(e.key) || e.target.closest("input, textarea, select") || !document.querySelector("[data-strength]")) return;
@@ -126,21 +152,31 @@
     const d = drag;
     drag = null;
     document.querySelector(".loupe")?.remove();
-    if (d.moved) { const p = point(e); place(d.mark.dataset.id, p.x, p.y, false); }
+    if (d.moved) {
+      const p = point(e);
+      place(d.mark.dataset.id, p.x, p.y, false);
+    }
   });
 
   /** Three times as large, above the finger. */
   function loupe(e, p) {
     if (e.pointerType === "mouse") return;
     let l = document.querySelector(".loupe");
-    if (!l) { l = document.createElement("div"); l.className = "loupe"; l.append(document.createElement("canvas")); board().append(l); }
+    if (!l) {
+      l = document.createElement("div");
+      l.className = "loupe";
+      l.append(document.createElement("canvas"));
+      board().append(l);
+    }
     const r = board().getBoundingClientRect();
     l.style.left = `${e.clientX - r.left - 66}px`;
     l.style.top = `${e.clientY - r.top - 170}px`;
-    const image = loupe.image ||= Object.assign(new Image(), { src: svg().querySelector("image").getAttribute("href") });
-    const c = l.firstChild, g = c.getContext("2d");
+    const image = (loupe.image ||= Object.assign(new Image(), { src: svg().querySelector("image").getAttribute("href") }));
+    const c = l.firstChild,
+      g = c.getContext("2d");
     c.width = c.height = 264;
-    const w = 450, k = image.naturalWidth / w;
+    const w = 450,
+      k = image.naturalWidth / w;
     g.drawImage(image, (p.x - 22) * k, (p.y - 22) * k, 44 * k, 44 * k, 0, 0, 264, 264);
     g.strokeStyle = "#2F5DA8";
     g.strokeRect(131.5, 112, 1, 40);
@@ -149,13 +185,20 @@
 
   document.addEventListener("click", (e) => {
     const spot = e.target.closest("[data-spot]");
-    if (spot) { spotFor = spot.dataset.spot; say(); svg()?.scrollIntoView({ block: "nearest" }); }
+    if (spot) {
+      spotFor = spot.dataset.spot;
+      say();
+      svg()?.scrollIntoView({ block: "nearest" });
+    }
     const act = e.target.closest("[data-look]")?.dataset.look;
     if (act) toggle(act);
     if (e.target.closest("[data-next-landmark]")) next();
   });
 
-  function toggle(name) { look[name] = !look[name]; refresh(); }
+  function toggle(name) {
+    look[name] = !look[name];
+    refresh();
+  }
 
   function next() {
     const ids = order();
@@ -175,19 +218,30 @@
     if (step && mark && e.target.closest(".landmark")) {
       e.preventDefault();
       const k = Number(svg().dataset.scale) * (e.shiftKey ? 0.2 : 1);
-      const [, x, y] = mark.getAttribute("transform").match(/translate\(([-\d.]+)[ ,]([-\d.]+)\)/).map(Number);
+      const [, x, y] = mark
+        .getAttribute("transform")
+        .match(/translate\(([-\d.]+)[ ,]([-\d.]+)\)/)
+        .map(Number);
       const to = { x: x + step[0] * k, y: y + step[1] * k };
       mark.setAttribute("transform", `translate(${to.x} ${to.y})`);
       clearTimeout(moveTimer);
       moveTimer = setTimeout(() => place(mark.dataset.id, to.x, to.y, false), 250);
       return;
     }
-    if (e.key === "Delete" && mark) { e.preventDefault(); send("/remove", { id: chosen, was: seen(chosen) }); }
-    else if (e.key === "Escape") { spotFor = null; say(); }
+    if (e.key === "Delete" && mark) {
+      e.preventDefault();
+      send("/remove", { id: chosen, was: seen(chosen) });
+    } else if (e.key === "Escape") {
+      spotFor = null;
+      say();
+    }
   });
   document.addEventListener("focusin", (e) => {
     const mark = e.target.closest?.(".landmark");
-    if (mark && mark.dataset.id !== chosen) { chosen = mark.dataset.id; refresh(); }
+    if (mark && mark.dataset.id !== chosen) {
+      chosen = mark.dataset.id;
+      refresh();
+    }
   });
   document.addEventListener("htmx:afterSettle", refresh);
   document.addEventListener("DOMContentLoaded", refresh);

@@ -14,7 +14,8 @@
   }
 
   for (const input of inputs) input.addEventListener("focus", () => choose(input, false));
-  for (const b of form.querySelectorAll("[data-reading]")) b.addEventListener("click", () => choose(form.elements[b.dataset.reading], true));
+  for (const b of form.querySelectorAll("[data-reading]"))
+    b.addEventListener("click", () => choose(form.elements[b.dataset.reading], true));
   form.addEventListener("click", (e) => {
     const key = e.target.closest("[data-digit]")?.dataset.digit;
     if (!key) return;

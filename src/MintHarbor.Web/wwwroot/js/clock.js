@@ -8,7 +8,10 @@
   let stream = null;
 
   const root = () => document.querySelector("[data-clock]");
-  const put = (name, text) => { const el = root()?.querySelector(`[data-${name}]`); if (el && el.textContent !== text) el.textContent = text; };
+  const put = (name, text) => {
+    const el = root()?.querySelector(`[data-${name}]`);
+    if (el && el.textContent !== text) el.textContent = text;
+  };
 
   function connect() {
     const el = root();
@@ -67,18 +70,28 @@
     const more = item.poses > 1 && pose < item.poses - 1;
     const next = state.items[index + 1];
     put("next", more ? title(item, pose + 1) : next ? `${next.name}, ${span(next)}` : "home");
-    show(posed(item, pose), more ? posed(item, pose + 1) : state.items.slice(index + 1).map((i) => posed(i, 0)).find((p) => p) || null);
+    show(
+      posed(item, pose),
+      more
+        ? posed(item, pose + 1)
+        : state.items
+            .slice(index + 1)
+            .map((i) => posed(i, 0))
+            .find((p) => p) || null,
+    );
     look(item);
     const whole = item.poses > 1 ? item.poseSeconds : item.seconds;
     // Half way through a long stretch eyes and wrist want three paces back.
     const back = !item.rest && whole >= 15 * 60 && left <= whole / 2 && left > whole / 2 - 40;
     if (back) put("what", "stand back three paces and look");
-    root().dispatchEvent(new CustomEvent("harbor:clock", { bubbles: true, detail: { index, pose, left, item, next, back, running: state.running } }));
+    root().dispatchEvent(
+      new CustomEvent("harbor:clock", { bubbles: true, detail: { index, pose, left, item, next, back, running: state.running } }),
+    );
     plumb(item, item.poses > 1 ? item.poseSeconds : item.seconds, left, next);
   }
 
-  const title = (item, pose) => item.rest || !item.names.length ? item.name : item.names[Math.min(pose, item.names.length - 1)];
-  const amount = (s) => s < 60 ? `${Math.round(s)} s` : `${+(s / 60).toFixed(1)} min`;
+  const title = (item, pose) => (item.rest || !item.names.length ? item.name : item.names[Math.min(pose, item.names.length - 1)]);
+  const amount = (s) => (s < 60 ? `${Math.round(s)} s` : `${+(s / 60).toFixed(1)} min`);
   const span = (item) => amount(item.poses > 1 ? item.poseSeconds : item.seconds);
 
   /** Whole minutes, rounded up; seconds only in the last, since a ticking number pulls eyes off the model. */
@@ -87,7 +100,9 @@
     const text = last ? String(Math.max(0, Math.ceil(seconds - 0.001))) : String(Math.ceil(seconds / 60 - 0.001));
     put("minutes", text);
     put("unit", last ? "s" : "min");
-    root().querySelector("[data-minutes]").classList.toggle("three", text.length > 2);
+    root()
+      .querySelector("[data-minutes]")
+      .classList.toggle("three", text.length > 2);
   }
 
   /** The pose that is held, turned as it is, and beside "then" the next one. */
@@ -102,23 +117,29 @@
     img.hidden = !pose;
     if (!pose) return;
     const src = address(pose);
-    if (img.getAttribute("src") !== src) { img.src = src; img.alt = pose.name; }
+    if (img.getAttribute("src") !== src) {
+      img.src = src;
+      img.alt = pose.name;
+    }
   }
 
   /** Fetches the pictures of the evening before they are wanted: a pose of thirty seconds can't wait for one. */
   const fetched = new Set();
   function ahead() {
     if (!root()?.querySelector("[data-picture]")) return;
-    for (const item of state.items.slice(state.index)) for (let n = 0; n < item.poseIds.length; n++) {
-      const src = address(posed(item, n));
-      if (fetched.has(src)) continue;
-      fetched.add(src);
-      new Image().src = src;
-    }
+    for (const item of state.items.slice(state.index))
+      for (let n = 0; n < item.poseIds.length; n++) {
+        const src = address(posed(item, n));
+        if (fetched.has(src)) continue;
+        fetched.add(src);
+        new Image().src = src;
+      }
   }
 
-  const address = (pose) => `${root().dataset.pictures}/${pose.id}?facing=${pose.facing}${document.documentElement.dataset.theme === "light" ? "&light=true" : ""}`;
-  const posed = (item, n) => !item || item.rest || !item.poseIds[n] ? null : { id: item.poseIds[n], facing: item.facings[n] || 0, name: item.names[n] };
+  const address = (pose) =>
+    `${root().dataset.pictures}/${pose.id}?facing=${pose.facing}${document.documentElement.dataset.theme === "light" ? "&light=true" : ""}`;
+  const posed = (item, n) =>
+    !item || item.rest || !item.poseIds[n] ? null : { id: item.poseIds[n], facing: item.facings[n] || 0, name: item.names[n] };
 
   function look(item) {
     const bar = root().querySelector("[data-look]");
@@ -136,7 +157,9 @@
     const svg = root().querySelector("[data-plumb]");
     if (!svg) return;
     const total = Math.max(1, Math.ceil(seconds / 60));
-    const foot = 620, top = 60, k = (foot - top) / total;
+    const foot = 620,
+      top = 60,
+      k = (foot - top) / total;
     const key = `${total}/${next?.name}`;
     if (key !== drawnFor) {
       drawnFor = key;
@@ -155,12 +178,14 @@
       svg.querySelector(".restword").textContent = next ? (next.rest ? `${next.name.toLowerCase()}, ${amount(next.seconds)}` : "") : "";
     }
     const calm = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
-    const y = foot - (calm ? Math.ceil(left / 60) * 60 : left) / 60 * k;
+    const y = foot - ((calm ? Math.ceil(left / 60) * 60 : left) / 60) * k;
     svg.querySelector("[data-bob]").setAttribute("transform", `translate(150 ${y - 84}) scale(4)`);
     svg.querySelector("[data-thread]").setAttribute("y2", y - 84);
   }
 
   connect();
   setInterval(draw, 250);
-  document.addEventListener("htmx:afterSettle", () => { draw(); });
+  document.addEventListener("htmx:afterSettle", () => {
+    draw();
+  });
 })();

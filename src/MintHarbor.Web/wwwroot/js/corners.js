@@ -14,7 +14,10 @@
   let loupe = null;
 
   function draw() {
-    handles.forEach((c, i) => { c.setAttribute("cx", at[i].x); c.setAttribute("cy", at[i].y); });
+    handles.forEach((c, i) => {
+      c.setAttribute("cx", at[i].x);
+      c.setAttribute("cy", at[i].y);
+    });
     for (const l of lines) l.setAttribute("points", at.map((p) => `${p.x},${p.y}`).join(" "));
     field.value = at.map((p) => `${p.x.toFixed(2)},${p.y.toFixed(2)}`).join(",");
   }
@@ -27,12 +30,15 @@
       board.append(loupe);
     }
     const r = board.getBoundingClientRect();
-    const x = (at[i].x / w) * r.width, y = (at[i].y / h) * r.height;
+    const x = (at[i].x / w) * r.width,
+      y = (at[i].y / h) * r.height;
     loupe.style.left = `${Math.max(0, Math.min(r.width - 132, x - 66))}px`;
     loupe.style.top = `${y > 170 ? y - 160 : y + 30}px`;
-    const c = loupe.firstChild, g = c.getContext("2d");
+    const c = loupe.firstChild,
+      g = c.getContext("2d");
     c.width = c.height = 264;
-    const k = image.naturalWidth / w, half = w / 28;
+    const k = image.naturalWidth / w,
+      half = w / 28;
     g.fillStyle = "#DCE5DC";
     g.fillRect(0, 0, 264, 264);
     g.drawImage(image, (at[i].x - half) * k, (at[i].y - half) * k, 2 * half * k, 2 * half * k, 0, 0, 264, 264);
@@ -43,7 +49,12 @@
   }
 
   handles.forEach((c, i) => {
-    c.addEventListener("pointerdown", (e) => { c.setPointerCapture(e.pointerId); c.focus(); look(i, e); e.preventDefault(); });
+    c.addEventListener("pointerdown", (e) => {
+      c.setPointerCapture(e.pointerId);
+      c.focus();
+      look(i, e);
+      e.preventDefault();
+    });
     c.addEventListener("pointermove", (e) => {
       if (!c.hasPointerCapture(e.pointerId)) return;
       const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM().inverse());
@@ -51,9 +62,15 @@
       draw();
       look(i, e);
     });
-    c.addEventListener("pointerup", () => { loupe?.remove(); loupe = null; });
+    c.addEventListener("pointerup", () => {
+      loupe?.remove();
+      loupe = null;
+    });
     c.addEventListener("focus", () => look(i));
-    c.addEventListener("blur", () => { loupe?.remove(); loupe = null; });
+    c.addEventListener("blur", () => {
+      loupe?.remove();
+      loupe = null;
+    });
     c.addEventListener("keydown", (e) => {
       const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
       if (!step) return;

@@ -46,7 +46,14 @@
     show(v) {
       hand.setAttribute("transform", `translate(${number("left") + (v - number("origin")) * number("unit")} 0)`);
       const size = Math.abs(v).toFixed(2);
-      const words = dial.dataset.of === "heads" ? (size === "0.00" ? "under it" : `${size} heads ${v > 0 ? "right" : "left"}`) : number("most") <= 1 ? `${size} of it` : `${size} of them`;
+      const words =
+        dial.dataset.of === "heads"
+          ? size === "0.00"
+            ? "under it"
+            : `${size} heads ${v > 0 ? "right" : "left"}`
+          : number("most") <= 1
+            ? `${size} of it`
+            : `${size} of them`;
       return { sent: v.toFixed(2), words, now: v.toFixed(2) };
     },
   };
@@ -81,13 +88,19 @@
     dial.focus();
     e.preventDefault();
   });
-  dial.addEventListener("pointermove", (e) => { if (dial.hasPointerCapture(e.pointerId)) follow(e); });
+  dial.addEventListener("pointermove", (e) => {
+    if (dial.hasPointerCapture(e.pointerId)) follow(e);
+  });
   document.addEventListener("keydown", (e) => {
     if (e.target.closest("input, textarea, select") || e.ctrlKey || e.metaKey || e.altKey) return;
     const step = kind.step(e.shiftKey);
-    if (e.key === "ArrowLeft" || e.key === "ArrowDown") { remember(); turn(kind.value - step); }
-    else if (e.key === "ArrowRight" || e.key === "ArrowUp") { remember(); turn(kind.value + step); }
-    else if (e.key === "z") undo.click();
+    if (e.key === "ArrowLeft" || e.key === "ArrowDown") {
+      remember();
+      turn(kind.value - step);
+    } else if (e.key === "ArrowRight" || e.key === "ArrowUp") {
+      remember();
+      turn(kind.value + step);
+    } else if (e.key === "z") undo.click();
     else if (e.key === "Enter" && !e.target.closest("button, a")) say.click();
     else return;
     e.preventDefault();
@@ -117,17 +130,24 @@
   }
   const plate = document.querySelector("[data-draw]");
   if (!plate?.dataset.draw) return;
-  const svg = plate.querySelector("svg"), field = document.querySelector("[data-path]"), say = document.querySelector("[data-say]"), undo = document.querySelector("[data-undo]");
+  const svg = plate.querySelector("svg"),
+    field = document.querySelector("[data-path]"),
+    say = document.querySelector("[data-say]"),
+    undo = document.querySelector("[data-undo]");
   const wanted = plate.dataset.strokes.split("|");
-  const drawn = wanted.map(() => line(svg)), cursor = document.createElementNS(NS, "circle");
+  const drawn = wanted.map(() => line(svg)),
+    cursor = document.createElementNS(NS, "circle");
   cursor.setAttribute("class", "drill-cursor");
   cursor.setAttribute("r", "4");
   svg.append(cursor);
   svg.setAttribute("tabindex", "0");
   svg.setAttribute("role", "application");
   svg.setAttribute("aria-label", "The figure: draw " + wanted.join(", then ") + "; or move by arrows and set places by space");
-  let strokes = [[]], drawing = false, byKeys = false;
-  const box = svg.viewBox.baseVal, at = { x: box.width / 2, y: box.height / 12 };
+  let strokes = [[]],
+    drawing = false,
+    byKeys = false;
+  const box = svg.viewBox.baseVal,
+    at = { x: box.width / 2, y: box.height / 12 };
   const places = () => strokes[strokes.length - 1];
   const most = Math.floor(390 / wanted.length);
 
@@ -166,14 +186,23 @@
   });
   svg.addEventListener("pointermove", (e) => {
     if (!drawing || places().length >= most) return;
-    const p = point(e), last = places()[places().length - 1];
-    if (Math.hypot(p.x - last.x, p.y - last.y) >= 1.5) { places().push(p); show(); }
+    const p = point(e),
+      last = places()[places().length - 1];
+    if (Math.hypot(p.x - last.x, p.y - last.y) >= 1.5) {
+      places().push(p);
+      show();
+    }
   });
-  for (const end of ["pointerup", "pointercancel"]) svg.addEventListener(end, () => { drawing = false; show(); });
+  for (const end of ["pointerup", "pointercancel"])
+    svg.addEventListener(end, () => {
+      drawing = false;
+      show();
+    });
 
   /** By keys the last place goes, with the pen the last stroke. */
   function back() {
-    if (byKeys && places().length > 0) places().pop(); else strokes[strokes.length - 1] = [];
+    if (byKeys && places().length > 0) places().pop();
+    else strokes[strokes.length - 1] = [];
     if (places().length === 0 && strokes.length > 1) strokes.pop();
   }
   document.addEventListener("keydown", (e) => {
@@ -183,14 +212,25 @@
       byKeys = true;
       at.x = Math.max(0, Math.min(box.width, at.x + step[0] * (e.shiftKey ? 1 : 6)));
       at.y = Math.max(0, Math.min(box.height, at.y + step[1] * (e.shiftKey ? 1 : 6)));
-    } else if (e.key === " " && !e.target.closest("button, a")) { byKeys = true; if (places().length < most) places().push({ ...at }); }
-    else if (e.key === "n" && places().length > 1 && strokes.length < wanted.length) begin();
+    } else if (e.key === " " && !e.target.closest("button, a")) {
+      byKeys = true;
+      if (places().length < most) places().push({ ...at });
+    } else if (e.key === "n" && places().length > 1 && strokes.length < wanted.length) begin();
     else if (e.key === "z") back();
-    else if (e.key === "Enter" && !e.target.closest("button, a")) { if (!say.disabled) say.click(); return; }
-    else return;
+    else if (e.key === "Enter" && !e.target.closest("button, a")) {
+      if (!say.disabled) say.click();
+      return;
+    } else return;
     e.preventDefault();
     show();
   });
-  undo.addEventListener("click", () => { if (byKeys) back(); else { strokes = strokes.slice(0, -1); if (strokes.length === 0) strokes = [[]]; } show(); });
+  undo.addEventListener("click", () => {
+    if (byKeys) back();
+    else {
+      strokes = strokes.slice(0, -1);
+      if (strokes.length === 0) strokes = [[]];
+    }
+    show();
+  });
   show();
 })();

@@ -6,7 +6,9 @@
   if (!root) return;
   const all = JSON.parse(root.dataset.sittings);
   const find = (name) => root.querySelector(`[data-${name}]`);
-  let at = 0, left = all[0].minutes * 60, since = null;
+  let at = 0,
+    left = all[0].minutes * 60,
+    since = null;
 
   const remaining = () => Math.max(0, left - (since === null ? 0 : (performance.now() - since) / 1000));
 
@@ -42,7 +44,10 @@
   function pause() {
     if (at >= all.length) return;
     if (since === null) since = performance.now();
-    else { left = remaining(); since = null; }
+    else {
+      left = remaining();
+      since = null;
+    }
     show();
   }
 

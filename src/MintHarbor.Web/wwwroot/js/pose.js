@@ -8,12 +8,22 @@
   const image = root.querySelector("[data-view]");
   const state = { ...root.dataset };
   // A figure from a seat, unless the page says that it is a head.
-  const keys = (state.keys || "body kind az d eye la le m g").split(" "), numbers = ["az", "d", "eye", "la", "le", "turn", "tilt"];
-  const across = state.across || "az", upright = state.upright, [width, height] = (state.size || "480 720").split(" ").map(Number);
+  const keys = (state.keys || "body kind az d eye la le m g").split(" "),
+    numbers = ["az", "d", "eye", "la", "le", "turn", "tilt"];
+  const across = state.across || "az",
+    upright = state.upright,
+    [width, height] = (state.size || "480 720").split(" ").map(Number);
   for (const k of numbers) if (state[k] !== "" && state[k] !== undefined) state[k] = Number(state[k]);
-  const edits = new Map((state.edit || "").split(",").filter(Boolean).map((e) => [e.slice(0, e.lastIndexOf(":")), Number(e.slice(e.lastIndexOf(":") + 1))]));
+  const edits = new Map(
+    (state.edit || "")
+      .split(",")
+      .filter(Boolean)
+      .map((e) => [e.slice(0, e.lastIndexOf(":")), Number(e.slice(e.lastIndexOf(":") + 1))]),
+  );
   const dial = root.querySelector("[data-seat-dial]");
-  let busy = false, again = false, restTimer = 0;
+  let busy = false,
+    again = false,
+    restTimer = 0;
 
   function query(quick) {
     const q = new URLSearchParams();
@@ -30,27 +40,44 @@
   function show(quick) {
     return new Promise((done) => {
       const next = new Image();
-      next.onload = () => { image.src = next.src; done(true); };
+      next.onload = () => {
+        image.src = next.src;
+        done(true);
+      };
       next.onerror = () => done(false);
       next.src = `${state.src}?${query(quick)}`;
     });
   }
 
   async function follow() {
-    if (busy) { again = true; return; }
+    if (busy) {
+      again = true;
+      return;
+    }
     busy = true;
-    do { again = false; await show(true); } while (again);
+    do {
+      again = false;
+      await show(true);
+    } while (again);
     busy = false;
   }
 
   let wanted = 0;
   async function rest() {
     const mine = ++wanted;
-    const [shown, text] = await Promise.all([show(false), fetch(`${state.readout}?${query(false)}`).then((r) => (r.ok ? r.text() : null)).catch(() => null)]);
+    const [shown, text] = await Promise.all([
+      show(false),
+      fetch(`${state.readout}?${query(false)}`)
+        .then((r) => (r.ok ? r.text() : null))
+        .catch(() => null),
+    ]);
     if (mine !== wanted) return;
     if (text) {
       const page = new DOMParser().parseFromString(text, "text/html");
-      for (const part of page.querySelectorAll("[data-readout]")) root.ownerDocument.querySelectorAll(`[data-readout="${part.dataset.readout}"]`).forEach((to) => { if (to !== root) to.replaceChildren(...[...part.childNodes].map((n) => document.importNode(n, true))); });
+      for (const part of page.querySelectorAll("[data-readout]"))
+        root.ownerDocument.querySelectorAll(`[data-readout="${part.dataset.readout}"]`).forEach((to) => {
+          if (to !== root) to.replaceChildren(...[...part.childNodes].map((n) => document.importNode(n, true)));
+        });
       marks();
     }
     for (const s of document.querySelectorAll("[data-state]")) s.value = "?" + query(false);
@@ -62,16 +89,31 @@
     delete root.dataset.rested;
     reflect();
     clearTimeout(restTimer);
-    if (now) { rest(); return; }
+    if (now) {
+      rest();
+      return;
+    }
     follow();
     restTimer = setTimeout(rest, 260);
   }
 
   const signed = (n) => (n > 0 ? "+" : n < 0 ? "−" : "") + Math.abs(n);
-  const wrap = (a) => { a = ((a + 180) % 360 + 360) % 360 - 180; return Math.round(a * 10) / 10; };
+  const wrap = (a) => {
+    a = ((((a + 180) % 360) + 360) % 360) - 180;
+    return Math.round(a * 10) / 10;
+  };
   function side(a) {
-    const whose = a > 0 ? "the figure's left" : "the figure's right", x = Math.abs(a);
-    return x < 12 ? "from the front" : x < 65 ? `three-quarter, from ${whose}` : x < 115 ? `profile, from ${whose}` : x < 168 ? `from behind, on ${whose}` : "from behind";
+    const whose = a > 0 ? "the figure's left" : "the figure's right",
+      x = Math.abs(a);
+    return x < 12
+      ? "from the front"
+      : x < 65
+        ? `three-quarter, from ${whose}`
+        : x < 115
+          ? `profile, from ${whose}`
+          : x < 168
+            ? `from behind, on ${whose}`
+            : "from behind";
   }
 
   function reflect() {
@@ -85,9 +127,13 @@
       image.alt = image.alt.split(",")[0] + ", " + side(state.az);
     }
     for (const input of root.querySelectorAll("[data-of]")) {
-      const key = input.dataset.of, value = key === "la" ? la : state[key];
+      const key = input.dataset.of,
+        value = key === "la" ? la : state[key];
       if (document.activeElement !== input) input.value = value;
-      input.nextElementSibling.value = key === "d" || key === "eye" ? `${Math.round(value * 100) / 100} m` : `${key === "le" ? Math.round(value) : signed(Math.round(value))}°`;
+      input.nextElementSibling.value =
+        key === "d" || key === "eye"
+          ? `${Math.round(value * 100) / 100} m`
+          : `${key === "le" ? Math.round(value) : signed(Math.round(value))}°`;
     }
     for (const b of root.querySelectorAll("button[data-kind]")) b.setAttribute("aria-pressed", b.dataset.kind === state.kind);
     root.querySelector("[data-mirror]")?.setAttribute("aria-pressed", state.m ? "true" : "false");
@@ -118,18 +164,30 @@
     if (upright) set(upright, drag.upright + 0.3 * (e.clientY - drag.y));
     changed(false);
   });
-  for (const end of ["pointerup", "pointercancel"]) picture.addEventListener(end, () => { drag = null; });
+  for (const end of ["pointerup", "pointercancel"])
+    picture.addEventListener(end, () => {
+      drag = null;
+    });
 
   // The dial: the bob is where one sits.
   let turning = false;
   function aim(e) {
     const r = dial.getBoundingClientRect();
-    state.az = wrap(Math.round(Math.atan2(e.clientX - r.left - r.width / 2, e.clientY - r.top - r.height / 2) * 180 / Math.PI));
+    state.az = wrap(Math.round((Math.atan2(e.clientX - r.left - r.width / 2, e.clientY - r.top - r.height / 2) * 180) / Math.PI));
     changed(false);
   }
-  dial?.addEventListener("pointerdown", (e) => { turning = true; dial.setPointerCapture(e.pointerId); aim(e); });
-  dial?.addEventListener("pointermove", (e) => { if (turning) aim(e); });
-  for (const end of ["pointerup", "pointercancel"]) dial?.addEventListener(end, () => { turning = false; });
+  dial?.addEventListener("pointerdown", (e) => {
+    turning = true;
+    dial.setPointerCapture(e.pointerId);
+    aim(e);
+  });
+  dial?.addEventListener("pointermove", (e) => {
+    if (turning) aim(e);
+  });
+  for (const end of ["pointerup", "pointercancel"])
+    dial?.addEventListener(end, () => {
+      turning = false;
+    });
 
   document.addEventListener("keydown", (e) => {
     if (e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select")) return;
@@ -148,8 +206,14 @@
     changed(false);
   });
   root.addEventListener("change", (e) => {
-    if (e.target.dataset.ofSelect) { state[e.target.dataset.ofSelect] = e.target.value; changed(true); }
-    if (e.target.dataset.ofCheck) { state[e.target.dataset.ofCheck] = e.target.checked ? "1" : ""; changed(true); }
+    if (e.target.dataset.ofSelect) {
+      state[e.target.dataset.ofSelect] = e.target.value;
+      changed(true);
+    }
+    if (e.target.dataset.ofCheck) {
+      state[e.target.dataset.ofCheck] = e.target.checked ? "1" : "";
+      changed(true);
+    }
   });
   document.addEventListener("input", (e) => {
     const key = e.target.dataset.handle;
@@ -160,10 +224,19 @@
   });
   root.addEventListener("click", (e) => {
     const kind = e.target.closest("button[data-kind]");
-    if (kind) { state.kind = kind.dataset.kind; changed(true); }
-    if (e.target.closest("[data-mirror]")) { state.m = state.m ? "" : "1"; changed(true); }
+    if (kind) {
+      state.kind = kind.dataset.kind;
+      changed(true);
+    }
+    if (e.target.closest("[data-mirror]")) {
+      state.m = state.m ? "" : "1";
+      changed(true);
+    }
     const show = e.target.closest("[data-show-marks]");
-    if (show) { show.setAttribute("aria-pressed", show.getAttribute("aria-pressed") !== "true"); marks(); }
+    if (show) {
+      show.setAttribute("aria-pressed", show.getAttribute("aria-pressed") !== "true");
+      marks();
+    }
   });
   root.dataset.ready = "yes";
 })();

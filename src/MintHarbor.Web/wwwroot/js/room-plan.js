@@ -3,13 +3,25 @@
 
 (() => {
   let held = null;
-  const post = (seat, values) => htmx.ajax("POST", seat.closest("[data-room]").dataset.room, { target: "#sheet", swap: "outerHTML", values: { spot: seat.dataset.spot, x: seat.dataset.x, y: seat.dataset.y, ...values } });
+  const post = (seat, values) =>
+    htmx.ajax("POST", seat.closest("[data-room]").dataset.room, {
+      target: "#sheet",
+      swap: "outerHTML",
+      values: { spot: seat.dataset.spot, x: seat.dataset.x, y: seat.dataset.y, ...values },
+    });
 
   document.addEventListener("pointerdown", (e) => {
     const seat = e.target.closest("[data-room-plan] [data-spot]");
     if (!seat || e.button !== 0) return;
     const svg = seat.ownerSVGElement;
-    held = { seat, k: Number(svg.dataset.scale), grain: svg.viewBox.baseVal.width / svg.getBoundingClientRect().width, from: [e.clientX, e.clientY], at: [Number(seat.dataset.x), Number(seat.dataset.y)], to: null };
+    held = {
+      seat,
+      k: Number(svg.dataset.scale),
+      grain: svg.viewBox.baseVal.width / svg.getBoundingClientRect().width,
+      from: [e.clientX, e.clientY],
+      at: [Number(seat.dataset.x), Number(seat.dataset.y)],
+      to: null,
+    };
     seat.setPointerCapture(e.pointerId);
     e.preventDefault();
     seat.focus();
@@ -34,7 +46,9 @@
     if (!step && !stands) return;
     e.preventDefault();
     const spot = seat.dataset.spot;
-    const values = step ? { x: (Number(seat.dataset.x) + step[0]).toFixed(2), y: (Number(seat.dataset.y) + step[1]).toFixed(2) } : { stands };
+    const values = step
+      ? { x: (Number(seat.dataset.x) + step[0]).toFixed(2), y: (Number(seat.dataset.y) + step[1]).toFixed(2) }
+      : { stands };
     post(seat, values).then(() => document.querySelector(`[data-room-plan] [data-spot="${CSS.escape(spot)}"]`)?.focus());
   });
 })();

@@ -2,8 +2,20 @@
 "use strict";
 
 (() => {
-  const kept = (key, otherwise) => { try { return localStorage.getItem(`room:${key}`) || otherwise; } catch { return otherwise; } };
-  const keep = (key, value) => { try { localStorage.setItem(`room:${key}`, value); } catch { /* it holds until the page is left */ } };
+  const kept = (key, otherwise) => {
+    try {
+      return localStorage.getItem(`room:${key}`) || otherwise;
+    } catch {
+      return otherwise;
+    }
+  };
+  const keep = (key, value) => {
+    try {
+      localStorage.setItem(`room:${key}`, value);
+    } catch {
+      /* it holds until the page is left */
+    }
+  };
   const chimes = ["off", "soft", "clear"];
   const warnings = ["0", "60", "120", "300"];
   let chime = chimes.includes(kept("chime", "off")) ? kept("chime", "off") : "off";
@@ -18,7 +30,11 @@
     audio = audio || new AudioContext();
     const now = audio.currentTime;
     const loud = (chime === "clear" ? 0.32 : 0.1) * (strong ? 1 : 0.6);
-    for (const [ratio, part, lasts] of [[1, 1, 1.8], [2.76, 0.45, 0.9], [5.4, 0.2, 0.4]]) {
+    for (const [ratio, part, lasts] of [
+      [1, 1, 1.8],
+      [2.76, 0.45, 0.9],
+      [5.4, 0.2, 0.4],
+    ]) {
       const tone = audio.createOscillator();
       const level = audio.createGain();
       tone.frequency.value = (strong ? 523.25 : 392) * ratio;
@@ -39,10 +55,21 @@
   }
 
   document.addEventListener("click", (e) => {
-    if (e.target.closest("[data-chime]")) { chime = chimes[(chimes.indexOf(chime) + 1) % chimes.length]; keep("chime", chime); ring(true); }
-    else if (e.target.closest("[data-warn]")) { warn = warnings[(warnings.indexOf(warn) + 1) % warnings.length]; keep("warn", warn); }
-    else if (e.target.closest("[data-light]")) { const html = document.documentElement; html.dataset.theme = html.dataset.theme === "dim" ? "light" : "dim"; keep("theme", html.dataset.theme); }
-    else if (e.target.closest("[data-full]")) { if (document.fullscreenElement) document.exitFullscreen(); else document.documentElement.requestFullscreen?.(); }
+    if (e.target.closest("[data-chime]")) {
+      chime = chimes[(chimes.indexOf(chime) + 1) % chimes.length];
+      keep("chime", chime);
+      ring(true);
+    } else if (e.target.closest("[data-warn]")) {
+      warn = warnings[(warnings.indexOf(warn) + 1) % warnings.length];
+      keep("warn", warn);
+    } else if (e.target.closest("[data-light]")) {
+      const html = document.documentElement;
+      html.dataset.theme = html.dataset.theme === "dim" ? "light" : "dim";
+      keep("theme", html.dataset.theme);
+    } else if (e.target.closest("[data-full]")) {
+      if (document.fullscreenElement) document.exitFullscreen();
+      else document.documentElement.requestFullscreen?.();
+    }
     say();
   });
   document.addEventListener("keydown", (e) => {
@@ -55,10 +82,14 @@
     const here = `${index}/${pose}`;
     if (at !== null && at !== here && running) ring(true);
     at = here;
-    const close = warn !== "0" && left <= Number(warn) && left > 0.5 && (item.poses > 1 ? item.poseSeconds : item.seconds) > Number(warn) + 30;
+    const close =
+      warn !== "0" && left <= Number(warn) && left > 0.5 && (item.poses > 1 ? item.poseSeconds : item.seconds) > Number(warn) + 30;
     const root = document.querySelector("[data-clock]");
     root.classList.toggle("warned", close);
-    if (close && warned !== here) { warned = here; if (running) ring(false); }
+    if (close && warned !== here) {
+      warned = here;
+      if (running) ring(false);
+    }
     // The model's cue: a rest comes next.
     root.classList.toggle("rest-next", !item.rest && Boolean(next?.rest) && left <= 60);
   });

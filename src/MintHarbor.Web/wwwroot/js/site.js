@@ -45,7 +45,9 @@ function layNotes() {
   const all = [...notes.querySelectorAll(":scope > .note")];
   const folded = window.matchMedia("(max-width: 959px)").matches;
   notes.classList.toggle("laid", !folded);
-  all.forEach((n) => { n.style.top = ""; });
+  all.forEach((n) => {
+    n.style.top = "";
+  });
   const pairs = all.map((note) => ({ note, place: note.dataset.for ? document.getElementById(note.dataset.for) : null }));
   letterNotes(pairs);
   if (folded) {
@@ -54,11 +56,17 @@ function layNotes() {
   }
   const origin = page.getBoundingClientRect();
   const box = notes.getBoundingClientRect();
-  const middle = (el) => { const r = el.getBoundingClientRect(); return r.top + Math.min(r.height, 50) / 2; };
+  const middle = (el) => {
+    const r = el.getBoundingClientRect();
+    return r.top + Math.min(r.height, 50) / 2;
+  };
   for (const p of pairs) p.want = p.place ? middle(p.place) - box.top - 10 : null;
   // A note without a place follows the lowest of those before it.
   let lowest = -1;
-  for (const p of pairs) { p.want = p.want === null ? lowest + 0.01 : p.want; lowest = Math.max(lowest, p.want); }
+  for (const p of pairs) {
+    p.want = p.want === null ? lowest + 0.01 : p.want;
+    lowest = Math.max(lowest, p.want);
+  }
   // Of places at one height the one nearer the margin comes first, or its leader would cross the other's.
   const level = (p) => Math.round(p.want / 4);
   const reach = (p) => (p.place ? p.place.getBoundingClientRect().right : 0);
@@ -99,7 +107,12 @@ function layNotes() {
     const y2 = box.top - origin.top + p.top + 10;
     const x2 = edge + 22;
     const bend = dot ? Math.max(x + 10, edge - 60) : edge - 12 - 4 * (drawn % 3);
-    const d = Math.abs(y - y2) < 2 ? `M${x} ${y2}H${x2}` : dot ? `M${x} ${y}L${bend} ${y2}H${x2}` : `M${x} ${y}H${Math.min(x, bend)}L${edge + 4} ${y2}H${x2}`;
+    const d =
+      Math.abs(y - y2) < 2
+        ? `M${x} ${y2}H${x2}`
+        : dot
+          ? `M${x} ${y}L${bend} ${y2}H${x2}`
+          : `M${x} ${y}H${Math.min(x, bend)}L${edge + 4} ${y2}H${x2}`;
     if (dot) add("path", { d, class: "halo" });
     add("path", { d });
     if (dot) add("circle", { cx: x, cy: y, r: 2.2 });
@@ -146,7 +159,8 @@ document.addEventListener("keydown", (e) => {
   const target = [...document.querySelectorAll("[data-key]")].find((b) => b.dataset.key === e.key && !b.disabled);
   if (!target) return;
   e.preventDefault();
-  if (target.matches("input, textarea, select")) target.focus(); else target.click();
+  if (target.matches("input, textarea, select")) target.focus();
+  else target.click();
 });
 
 /** What is typed is kept in the browser until the server has it: forms marked data-keep, those that came with a fragment too. */
@@ -155,10 +169,16 @@ const keepFields = (form) => [...form.querySelectorAll("textarea[name], input[ty
 function keepTyped(form) {
   try {
     localStorage.setItem(keepKey(form), JSON.stringify(Object.fromEntries(keepFields(form).map((f) => [f.name, f.value]))));
-  } catch { /* a browser that keeps nothing still sends */ }
+  } catch {
+    /* a browser that keeps nothing still sends */
+  }
 }
 function forgetTyped(form) {
-  try { localStorage.removeItem(keepKey(form)); } catch { /* nothing was kept */ }
+  try {
+    localStorage.removeItem(keepKey(form));
+  } catch {
+    /* nothing was kept */
+  }
 }
 function restoreTyped() {
   for (const form of document.querySelectorAll("form[data-keep]:not([data-kept])")) {
@@ -167,11 +187,18 @@ function restoreTyped() {
       const kept = JSON.parse(localStorage.getItem(keepKey(form)) || "{}");
       // A form that is sent by fragments shows what the server knows; typed words that never got there outrank it.
       for (const f of keepFields(form)) if (kept[f.name] && (!f.value || form.hasAttribute("hx-post"))) f.value = kept[f.name];
-    } catch { /* nothing was kept */ }
+    } catch {
+      /* nothing was kept */
+    }
   }
 }
-document.addEventListener("input", (e) => { const form = e.target.closest("form[data-keep]"); if (form) keepTyped(form); });
-document.addEventListener("submit", (e) => { if (e.target.matches("form[data-keep]:not([data-upload], [hx-post])")) forgetTyped(e.target); });
+document.addEventListener("input", (e) => {
+  const form = e.target.closest("form[data-keep]");
+  if (form) keepTyped(form);
+});
+document.addEventListener("submit", (e) => {
+  if (e.target.matches("form[data-keep]:not([data-upload], [hx-post])")) forgetTyped(e.target);
+});
 document.addEventListener("harbor:sent", (e) => forgetTyped(e.target), true);
 document.addEventListener("DOMContentLoaded", restoreTyped);
 document.addEventListener("htmx:afterSettle", restoreTyped);
@@ -209,13 +236,17 @@ function lineDown(e) {
   const { requestConfig: c, elt, target, xhr } = e.detail;
   const gone = !xhr || xhr.status === 0 || xhr.status === 502 || xhr.status === 503 || xhr.status === 504;
   if (!gone) return;
-  if (c?.verb === "get" && c.path.includes("/since")) { clearTimeout(line.timer); line.timer = setTimeout(tryLine, 1000); }
-  else {
+  if (c?.verb === "get" && c.path.includes("/since")) {
+    clearTimeout(line.timer);
+    line.timer = setTimeout(tryLine, 1000);
+  } else {
     const values = c.formData ? Object.fromEntries(c.formData) : { ...c.parameters };
     // Of the same thing only what was last said goes out.
     const key = [c.path, values.remark, values.id, values.act, values.key, values.fault].join(" ");
     line.waiting.delete(key);
-    line.waiting.set(key, () => window.htmx.ajax(c.verb.toUpperCase(), c.path, { target: document.contains(target) ? target : "#sheet", swap: "outerHTML", values }));
+    line.waiting.set(key, () =>
+      window.htmx.ajax(c.verb.toUpperCase(), c.path, { target: document.contains(target) ? target : "#sheet", swap: "outerHTML", values }),
+    );
   }
   sayLine("The line is down. What you typed and did is kept here, and goes out when it is back.");
   clearTimeout(line.timer);

@@ -15,7 +15,7 @@
   const minutesAt = (e) => {
     const svg = held.svg;
     const box = svg.getBoundingClientRect();
-    return ((e.clientX - box.left) / box.width) * svg.viewBox.baseVal.width / held.scale;
+    return (((e.clientX - box.left) / box.width) * svg.viewBox.baseVal.width) / held.scale;
   };
 
   document.addEventListener("pointerdown", (e) => {
@@ -23,8 +23,22 @@
     if (!grip || e.button !== 0) return;
     const svg = grip.closest("svg");
     const ghost = svg.querySelector("[data-ghost]");
-    held = { grip, svg, ghost, path: grip.closest("[data-strip]").dataset.strip, scale: Number(ghost.dataset.scale), edge: grip.dataset.edge !== undefined, row: Number(grip.dataset.edge ?? grip.dataset.line), moved: false, from: e.clientX, change: null };
-    if (!held.path) { held = null; return; }
+    held = {
+      grip,
+      svg,
+      ghost,
+      path: grip.closest("[data-strip]").dataset.strip,
+      scale: Number(ghost.dataset.scale),
+      edge: grip.dataset.edge !== undefined,
+      row: Number(grip.dataset.edge ?? grip.dataset.line),
+      moved: false,
+      from: e.clientX,
+      change: null,
+    };
+    if (!held.path) {
+      held = null;
+      return;
+    }
     grip.setPointerCapture(e.pointerId);
     e.preventDefault();
   });
@@ -43,7 +57,10 @@
       outline(x, minutes * held.scale);
       change({ kind: "Length", index: held.row, minutes }, `${minutes} min`);
     } else {
-      const over = bodies.findIndex((b) => at * held.scale >= Number(b.getAttribute("x")) && at * held.scale < Number(b.getAttribute("x")) + Number(b.getAttribute("width")));
+      const over = bodies.findIndex(
+        (b) =>
+          at * held.scale >= Number(b.getAttribute("x")) && at * held.scale < Number(b.getAttribute("x")) + Number(b.getAttribute("width")),
+      );
       if (over < 0) return;
       outline(Number(bodies[over].getAttribute("x")), Number(bodies[over].getAttribute("width")));
       change(over === held.row ? null : { kind: "Swap", index: held.row, to: over }, over === held.row ? "" : "changes places");
@@ -60,13 +77,18 @@
     if (JSON.stringify(to) === JSON.stringify(held.change)) return;
     held.change = to;
     const turn = ++asked;
-    if (!to) { says("", true); return; }
+    if (!to) {
+      says("", true);
+      return;
+    }
     const query = new URLSearchParams(Object.entries(to).map(([k, v]) => [k, String(v)]));
     try {
       const answer = await fetch(`${held.path}/try?${query}`, { headers: { "HX-Request": "true" } });
       const found = await answer.text();
       if (turn === asked && answer.ok) says(found === "holds" ? `${text}: all rules hold` : `${text}: ${found}`, found === "holds");
-    } catch { /* the line is down: it is said when the change is sent */ }
+    } catch {
+      /* the line is down: it is said when the change is sent */
+    }
   }
 
   function letGo(send) {
@@ -74,13 +96,21 @@
     const { ghost, change: to, moved, row, path, edge } = held;
     ghost.setAttribute("visibility", "hidden");
     held = null;
-    if (!send) { says("", true); return; }
-    if (!moved) { if (!edge) htmx.ajax("GET", `${path}?row=${row}`, { target: "#sheet", swap: "outerHTML" }); return; }
+    if (!send) {
+      says("", true);
+      return;
+    }
+    if (!moved) {
+      if (!edge) htmx.ajax("GET", `${path}?row=${row}`, { target: "#sheet", swap: "outerHTML" });
+      return;
+    }
     if (!to) return;
     const { index, ...values } = to;
     htmx.ajax("POST", `${path}/edit`, { target: "#sheet", swap: "outerHTML", values: { row: index, ...values } });
   }
   document.addEventListener("pointerup", () => letGo(true));
   document.addEventListener("pointercancel", () => letGo(false));
-  document.addEventListener("keydown", (e) => { if (e.key === "Escape") letGo(false); });
+  document.addEventListener("keydown", (e) => {
+    if (e.key === "Escape") letGo(false);
+  });
 })();

@@ -15,7 +15,11 @@
   let set = null;
 
   // On a studio's own plain line the browser offers no ready-made one.
-  const newKey = () => crypto.randomUUID?.() ?? "10000000-1000-4000-8000-100000000000".replace(/[018]/g, (c) => (Number(c) ^ (crypto.getRandomValues(new Uint8Array(1))[0] & (15 >> (Number(c) / 4)))).toString(16));
+  const newKey = () =>
+    crypto.randomUUID?.() ??
+    "10000000-1000-4000-8000-100000000000".replace(/[018]/g, (c) =>
+      (Number(c) ^ (crypto.getRandomValues(new Uint8Array(1))[0] & (15 >> (Number(c) / 4)))).toString(16),
+    );
 
   const row = (f) => {
     const li = document.createElement("li");
@@ -27,7 +31,12 @@
     const state = document.createElement("span");
     state.className = "state lead";
     state.setAttribute("role", "status");
-    const again = Object.assign(document.createElement("button"), { type: "button", className: "quiet", textContent: "try again", hidden: true });
+    const again = Object.assign(document.createElement("button"), {
+      type: "button",
+      className: "quiet",
+      textContent: "try again",
+      hidden: true,
+    });
     again.addEventListener("click", () => run([f]));
     li.append(name, bar, state, again);
     return Object.assign(f, { li, bar, state, again });
@@ -35,11 +44,15 @@
 
   chooser.addEventListener("change", () => {
     // Several of an evening are laid in the order they were taken.
-    files = [...chooser.files].sort((a, b) => a.lastModified - b.lastModified || a.name.localeCompare(b.name)).slice(0, mostInSet).map((file) => row({ file, key: newKey(), done: null }));
+    files = [...chooser.files]
+      .sort((a, b) => a.lastModified - b.lastModified || a.name.localeCompare(b.name))
+      .slice(0, mostInSet)
+      .map((file) => row({ file, key: newKey(), done: null }));
     set = files.length > 1 ? newKey() : null;
     list.replaceChildren(...files.map((f) => f.li));
     says.textContent = chooser.files.length > mostInSet ? `${chooser.files.length} files; the first ${mostInSet} by time are taken.` : "";
-    for (const f of files) if (f.file.size > most) f.state.textContent = `has ${(f.file.size / 1048576).toFixed(1)} MB. Accepted: ${form.dataset.accepted}.`;
+    for (const f of files)
+      if (f.file.size > most) f.state.textContent = `has ${(f.file.size / 1048576).toFixed(1)} MB. Accepted: ${form.dataset.accepted}.`;
     button.textContent = files.length > 1 ? `Send all ${files.length}` : "Send it";
   });
 
@@ -49,14 +62,20 @@
       data.delete("Form.Photo");
       data.append("Form.Photo", f.file, f.file.name);
       data.append("Form.Key", f.key);
-      if (set) { data.append("Form.Set", set); data.append("Form.SetAt", String(files.indexOf(f) + 1)); }
+      if (set) {
+        data.append("Form.Set", set);
+        data.append("Form.SetAt", String(files.indexOf(f) + 1));
+      }
       const request = new XMLHttpRequest();
       request.open("POST", form.action);
       request.setRequestHeader("HX-Request", "true");
       [f.bar.hidden, f.again.hidden] = [false, true];
       request.upload.onprogress = (p) => {
         f.bar.value = p.loaded / p.total;
-        f.state.textContent = p.loaded < p.total ? `step 1 of 3: sending, ${Math.round((100 * p.loaded) / p.total)} %` : "step 2 of 3: looking for the sheet, laying it flat";
+        f.state.textContent =
+          p.loaded < p.total
+            ? `step 1 of 3: sending, ${Math.round((100 * p.loaded) / p.total)} %`
+            : "step 2 of 3: looking for the sheet, laying it flat";
       };
       const fail = (text) => {
         [f.bar.hidden, f.again.hidden] = [true, false];
@@ -72,7 +91,14 @@
           f.state.textContent = "step 3 of 3: there";
           f.state.className = "state deep";
           resolve(true);
-        } else fail(request.status === 413 ? `Too large. Accepted: ${form.dataset.accepted}.` : request.getResponseHeader("Content-Type")?.startsWith("text/plain") ? request.responseText : "It could not be taken. Try again.");
+        } else
+          fail(
+            request.status === 413
+              ? `Too large. Accepted: ${form.dataset.accepted}.`
+              : request.getResponseHeader("Content-Type")?.startsWith("text/plain")
+                ? request.responseText
+                : "It could not be taken. Try again.",
+          );
       };
       request.send(data);
     });

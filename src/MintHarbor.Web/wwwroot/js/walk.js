@@ -8,12 +8,13 @@
   const stored = "notes";
   let sending = false;
 
-  const open = () => new Promise((done, fail) => {
-    const ask = indexedDB.open("walk", 1);
-    ask.onupgradeneeded = () => ask.result.createObjectStore(stored, { keyPath: "key" });
-    ask.onsuccess = () => done(ask.result);
-    ask.onerror = () => fail(ask.error);
-  });
+  const open = () =>
+    new Promise((done, fail) => {
+      const ask = indexedDB.open("walk", 1);
+      ask.onupgradeneeded = () => ask.result.createObjectStore(stored, { keyPath: "key" });
+      ask.onsuccess = () => done(ask.result);
+      ask.onerror = () => fail(ask.error);
+    });
   async function store(mode, work) {
     const db = await open();
     try {
@@ -24,7 +25,9 @@
         turn.onerror = () => fail(turn.error);
         turn.onabort = () => fail(turn.error);
       });
-    } finally { db.close(); }
+    } finally {
+      db.close();
+    }
   }
   /** In the order in which it was said; the store itself orders by key. */
   const all = async () => (await store("readonly", (s) => s.getAll())).sort((a, b) => a.fields.at - b.fields.at);
@@ -32,12 +35,16 @@
   async function list() {
     const waiting = await all();
     const ul = document.querySelector("[data-walk-queue]");
-    ul.replaceChildren(...(waiting.length ? waiting.map((w) => {
-      const li = document.createElement("li");
-      li.textContent = `${w.says}${w.problem ? `: ${w.problem}` : ""}`;
-      li.classList.toggle("chalk", Boolean(w.problem));
-      return li;
-    }) : [Object.assign(document.createElement("li"), { className: "lead", textContent: "nothing" })]));
+    ul.replaceChildren(
+      ...(waiting.length
+        ? waiting.map((w) => {
+            const li = document.createElement("li");
+            li.textContent = `${w.says}${w.problem ? `: ${w.problem}` : ""}`;
+            li.classList.toggle("chalk", Boolean(w.problem));
+            return li;
+          })
+        : [Object.assign(document.createElement("li"), { className: "lead", textContent: "nothing" })]),
+    );
     document.querySelector("[data-walk-line]").textContent = waiting.length ? `${waiting.length} still to be sent` : "all sent";
   }
 
@@ -51,8 +58,15 @@
         if (note.photo) body.append("photo", note.photo, "sheet.jpg");
         let answer;
         try {
-          answer = await fetch(note.to, { method: "POST", body, headers: { "X-Queued": "1", RequestVerificationToken: token() }, redirect: "manual" });
-        } catch { break; }
+          answer = await fetch(note.to, {
+            method: "POST",
+            body,
+            headers: { "X-Queued": "1", RequestVerificationToken: token() },
+            redirect: "manual",
+          });
+        } catch {
+          break;
+        }
         if (answer.ok) await store("readwrite", (s) => s.delete(note.key));
         else if (answer.status >= 400 && answer.status < 500 && answer.status !== 408 && answer.status !== 429) {
           // The server won't have it: it stays here and says why, so that nothing said is lost.
@@ -75,10 +89,26 @@
     const photo = form.elements.photo.files[0];
     const text = form.elements.text.value.trim();
     const said = form.querySelector("[data-walk-said]");
-    if (!fault && !text && !photo) { said.textContent = "Choose a fault, say a line or photograph the sheet."; return; }
+    if (!fault && !text && !photo) {
+      said.textContent = "Choose a fault, say a line or photograph the sheet.";
+      return;
+    }
     const key = crypto.randomUUID();
     const words = [student?.parentElement.textContent.trim(), fault?.parentElement.textContent.trim(), text].filter(Boolean).join(", ");
-    const note = { key, to: form.dataset.walk, says: words || "a photograph", photo: photo || null, fields: { key, student: student?.value || "", fault: fault?.value || "", place: form.elements.place.value.trim(), text, at: String(Date.now()) } };
+    const note = {
+      key,
+      to: form.dataset.walk,
+      says: words || "a photograph",
+      photo: photo || null,
+      fields: {
+        key,
+        student: student?.value || "",
+        fault: fault?.value || "",
+        place: form.elements.place.value.trim(),
+        text,
+        at: String(Date.now()),
+      },
+    };
     try {
       await store("readwrite", (s) => s.put(note));
     } catch {
@@ -105,14 +135,21 @@
   function find(letters) {
     const words = letters.trim().toLowerCase();
     const labels = [...form.querySelectorAll(".walk-faults label")];
-    labels.forEach((l, n) => { l.hidden = words ? !l.dataset.words.includes(words) : n >= 12; });
+    labels.forEach((l, n) => {
+      l.hidden = words ? !l.dataset.words.includes(words) : n >= 12;
+    });
     if (!words) form.querySelector("[data-walk-find]").value = "";
   }
   form.querySelector("[data-walk-find]").addEventListener("input", (e) => find(e.target.value));
 
   window.addEventListener("online", send);
-  document.addEventListener("visibilitychange", () => { if (!document.hidden) send(); });
+  document.addEventListener("visibilitychange", () => {
+    if (!document.hidden) send();
+  });
   setInterval(send, 10000);
   list().then(send);
-  if ("serviceWorker" in navigator) navigator.serviceWorker.register("/walk-worker.js").catch(() => { /* without it the page needs the line to open */ });
+  if ("serviceWorker" in navigator)
+    navigator.serviceWorker.register("/walk-worker.js").catch(() => {
+      /* without it the page needs the line to open */
+    });
 })();
