@@ -61,7 +61,7 @@ internal static class JudgeVerb
         {
             findings = judged.Findings.Select(f => new
             {
-                f.Rule,
+                rule = f.Rule.Id,
                 f.Part,
                 f.Against,
                 f.Verdict,
@@ -74,7 +74,7 @@ internal static class JudgeVerb
                 f.Says,
                 f.Because,
                 f.Landmarks,
-                f.FollowsFrom,
+                followsFrom = f.FollowsFrom?.Id,
             }),
             sheet = new
             {

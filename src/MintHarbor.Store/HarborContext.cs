@@ -7,6 +7,7 @@ using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using MintHarbor.Core.Sessions;
 using MintHarbor.Store.Model;
 using NodaTime;
 using NodaTime.Serialization.SystemTextJson;
@@ -25,6 +26,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     public DbSet<Invitation> Invitations => Set<Invitation>();
     public DbSet<OutboxMail> Outbox => Set<OutboxMail>();
     public DbSet<Meeting> Meetings => Set<Meeting>();
+    public DbSet<ClockEntry> ClockActs => Set<ClockEntry>();
     public DbSet<PoseReading> PoseReadings => Set<PoseReading>();
     public DbSet<CoursePose> CoursePoses => Set<CoursePose>();
     public DbSet<Seating> Seatings => Set<Seating>();
@@ -86,10 +88,23 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             m.Property(x => x.ModelSecret).HasDefaultValue("");
             Jsonb(m.Property(x => x.CautionsSeen)).HasDefaultValueSql("'[]'::jsonb");
             Jsonb(m.Property(x => x.Request));
-            Jsonb(m.Property(x => x.Plan));
+            // Plans of before lines had identities get them when they are read; the room clock's were given by a migration, alike.
+            Jsonb(m.Property(x => x.Plan), p => Identities.Complete(p.Items) ? p : p with { Items = Identities.Assign(p.Items) });
             Jsonb(m.Property(x => x.Undo));
-            Jsonb(m.Property(x => x.Clock));
+            m.Ignore(x => x.Clock);
+            m.Ignore(x => x.Evening);
+            m.HasMany(x => x.Acts).WithOne().HasForeignKey(a => a.MeetingId);
+            // A meeting read without its acts would look as if it had not begun.
+            m.Navigation(x => x.Acts).AutoInclude();
             m.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<ClockEntry>(a =>
+        {
+            a.ToTable("clock_acts");
+            a.HasKey(x => new { x.MeetingId, x.Sequence });
+            a.Property(x => x.Sequence).ValueGeneratedNever();
+            a.Property(x => x.Act).HasConversion<string>();
+            Optional(a.Property(x => x.Rest));
         });
         b.Entity<PoseReading>(r =>
         {
@@ -184,15 +199,22 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
 
     /// <summary>A value that is read and written whole. It is replaced, never changed in place: whether it changed is asked of
     /// the reference, since comparing its text at every save would cost more than the save.</summary>
-    private static PropertyBuilder<T> Jsonb<T>(PropertyBuilder<T> property)
+    private static PropertyBuilder<T> Jsonb<T>(PropertyBuilder<T> property, Func<T, T>? read = null)
         where T : class =>
         property
             .HasColumnType("jsonb")
             .HasConversion(
                 v => JsonSerializer.Serialize(v, Json),
-                s => JsonSerializer.Deserialize<T>(s, Json)!,
+                s => Read(s, read),
                 new ValueComparer<T>((a, c) => ReferenceEquals(a, c), v => RuntimeHelpers.GetHashCode(v), v => v)
             );
+
+    private static T Read<T>(string json, Func<T, T>? read)
+        where T : class
+    {
+        var value = JsonSerializer.Deserialize<T>(json, Json)!;
+        return read is null ? value : read(value);
+    }
 
     /// <summary>The same where there may be none.</summary>
     private static void Optional<T>(PropertyBuilder<T?> property)

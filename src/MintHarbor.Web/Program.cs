@@ -103,6 +103,8 @@ services.AddScoped<EveningActions>();
 services.AddScoped<LadderActions>();
 services.AddScoped<PoseActions>();
 services.AddScoped<ReferenceViews>();
+services.AddScoped<IReferenceViews>(s => s.GetRequiredService<ReferenceViews>());
+services.AddScoped<SheetContexts>();
 services.AddScoped<PracticeActions>();
 services.AddScoped<Actor>();
 services.AddScoped<IntakeActions>();
@@ -152,7 +154,7 @@ app.MapGet("/feed/{secret}.ics", Feed.Serve).AllowAnonymous();
 
 await using (var scope = app.Services.CreateAsyncScope())
 {
-    await scope.ServiceProvider.GetRequiredService<HarborContext>().Database.MigrateAsync();
+    await Upgrade.Run(scope.ServiceProvider.GetRequiredService<HarborContext>());
     if (app.Services.GetRequiredService<Microsoft.Extensions.Options.IOptions<HarborOptions>>().Value.Demo)
         await scope.ServiceProvider.GetRequiredService<DemoLoader>().LoadIfEmpty();
 }

@@ -328,10 +328,11 @@ public sealed class EveningTests
             b.Swapped(() => b.Keys("1"));
             b.Until(
                 () =>
-                    app.Read(db => db.Meetings.AsNoTracking().Where(m => m.Id == meeting.Id).Select(m => m.Clock).SingleAsync())
+                    app.Read(db =>
+                            db.ClockActs.Where(a => a.MeetingId == meeting.Id).OrderBy(a => a.Sequence).Select(a => a.Act).ToListAsync()
+                        )
                         .GetAwaiter()
-                        .GetResult()[^1]
-                        .Act == Core.Sessions.ClockAct.Replan,
+                        .GetResult()[^1] == Core.Sessions.ClockAct.Replan,
                 "the way to be taken"
             );
             Assert.Contains(await app.Read(db => db.Presences.AsNoTracking().Where(p => p.MeetingId == meeting.Id).ToListAsync()), p =>

@@ -196,9 +196,9 @@ public sealed partial class WalkTests
             {
                 m.Heads(),
                 m.Shoulders(),
-                m.PitTo("pit to pubic bone", "pubic"),
-                m.PitTo("pit to kneecap", "kneetop"),
-                m.PitTo("pit to sole", "sole"),
+                m.PitTo(Parts.PitToPubic),
+                m.PitTo(Parts.PitToKneetop),
+                m.PitTo(Parts.PitToSole),
             }
         )
         {

@@ -84,7 +84,7 @@ public sealed class DemoTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     ]
     public async Task A_fault_put_in_is_a_fault_found(string who, string rule, int direction)
     {
-        var outside = (await Findings(who)).Where(f => f.Rule == rule && f.Verdict == Verdict.Outside).ToList();
+        var outside = (await Findings(who)).Where(f => f.Rule.Id == rule && f.Verdict == Verdict.Outside).ToList();
         Assert.NotEmpty(outside);
         if (direction != 0)
             Assert.Contains(outside, f => Math.Sign(f.Measured!.Value - f.Expected!.Value) == direction);
@@ -98,8 +98,8 @@ public sealed class DemoTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         await App.Read(async db =>
         {
             var sheet = await db.Sheets.AsNoTracking().Where(s => s.Student.Name == who && s.RedoOfId == null).FirstAsync();
-            var cards = await Pages.Critique.SheetCards.Load(db, sheet);
-            return SheetJudging.Of(sheet, await db.Courses.SingleAsync(c => c.Id == sheet.CourseId), cards.Instructor).Findings;
+            var course = await db.Courses.SingleAsync(c => c.Id == sheet.CourseId);
+            return (await new SheetContexts(db, new NoReferenceViews()).Of(sheet, course)).Findings;
         });
 
     [Fact]

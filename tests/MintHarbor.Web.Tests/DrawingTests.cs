@@ -203,7 +203,7 @@ public sealed class DrawingTests
         var s = Sheet();
         (s.Landmarks["asis.R"], s.Landmarks["asis.L"], s.Pose, s.StandingLeg) = (new(200, 300), new(256, 300), "contrapposto", "R");
         var card = new PoseCard { Heads = 7.6, DirectionsHours = new(Pelvis: 3.6) };
-        var (findings, _) = SheetJudging.Of(s, new Course { Canon = "academic" }, card);
+        var findings = new SheetContext(s, new Course { Canon = "academic" }, card, null, null).Findings;
         var svg = Xml(Board.Draw(s, "/p", findings, card, [], false, null, false));
         Assert.NotEmpty(Class(svg, "over-bracket"));
         var reference = Class(svg, "over-reference").First(l => l.Name == "line" && l.Parent!.Attribute("class")!.Value == "off");

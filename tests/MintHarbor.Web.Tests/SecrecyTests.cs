@@ -125,7 +125,8 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
         var (id, secret) = await App.Read(async db =>
         {
             var m = await db.Meetings.SingleAsync(m => m.CourseId == 1 && m.Number == 6);
-            (m.Date, m.Clock) = (new(2026, 1, 6), []);
+            m.Date = new(2026, 1, 6);
+            m.Acts.Clear();
             await db.SaveChangesAsync();
             return (m.Id, m.RoomSecret);
         });
@@ -149,7 +150,7 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
         };
         // Half past nine in summer time is 19:30 UTC; the clocks go back in that night, which moves nothing.
         Assert.Equal(Instant.FromUtc(2026, 10, 25, 7, 30), meeting.RoomUntil("Europe/Berlin"));
-        meeting.Clock = [new(Instant.FromUtc(2026, 10, 24, 21, 0), Core.Sessions.ClockAct.Next)];
+        meeting.Acts = [new() { At = Instant.FromUtc(2026, 10, 24, 21, 0), Act = Core.Sessions.ClockAct.Next }];
         Assert.Equal(Instant.FromUtc(2026, 10, 25, 9, 0), meeting.RoomUntil("Europe/Berlin"));
     }
 

@@ -4,16 +4,18 @@ namespace MintHarbor.Core.Canons;
 /// <param name="Tolerance">Half-width of what is accepted, as <paramref name="ToleranceIs"/> says.</param>
 /// <param name="ToleranceIs">"share": of the expected value; "absolute": in the rule's unit.</param>
 /// <param name="Parts">Expected values by part where the rule has several.</param>
+/// <param name="From">Landmark that the school measures from, where schools differ in it; null for the usual one.</param>
 public sealed record CanonRule(
     string Id,
     double Expected,
     double Tolerance,
     string ToleranceIs,
     string Source,
-    IReadOnlyDictionary<string, double>? Parts = null
+    IReadOnlyDictionary<string, double>? Parts = null,
+    string? From = null
 )
 {
-    public double ExpectedOf(string part) => Parts is not null && Parts.TryGetValue(part, out var v) ? v : Expected;
+    public double ExpectedOf(string? part) => part is not null && Parts is not null && Parts.TryGetValue(part, out var v) ? v : Expected;
 
     public double ToleranceOf(double expected) => ToleranceIs == "share" ? Tolerance * Math.Abs(expected) : Tolerance;
 }

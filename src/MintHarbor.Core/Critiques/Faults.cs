@@ -1,19 +1,8 @@
 using System.Globalization;
 using System.Text;
+using MintHarbor.Core.Measuring;
 
 namespace MintHarbor.Core.Critiques;
-
-/// <summary>The working order of a critique: what must be right before the next is worth correcting.</summary>
-public enum Family
-{
-    LineAndHand,
-    Placement,
-    Proportion,
-    Construction,
-    Anatomy,
-    Tone,
-    Edges,
-}
 
 /// <summary>A named fault of the library.</summary>
 /// <param name="Sign">What one sees.</param>
@@ -38,6 +27,9 @@ public sealed record Fault(
 public static class Faults
 {
     public static IReadOnlyList<Fault> All { get; } = CoreData.Read<List<Fault>>("faults");
+
+    /// <summary>A limb drawn as long as it is known to be, not as it is seen.</summary>
+    public const string KnownLength = "known-length";
 
     public static Fault? Find(string? id) => All.FirstOrDefault(f => f.Id == id);
 

@@ -1,18 +1,22 @@
 using MintHarbor.Core.Canons;
 using MintHarbor.Core.Geometry;
-using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Measuring;
 
 namespace MintHarbor.Core.Critiques;
 
 /// <summary>Judges a standing, leaning or seated figure.</summary>
-internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
+internal sealed class FigureJudging(JudgeRequest request) : Judging(request, Hanging(request.Landmarks))
 {
-    private readonly FigureMeasures m = new(request.Landmarks, request.StandingLeg);
+    private const string View = "reference view";
 
-    private bool Standing => r.Pose is "standing";
-    private bool Upright => r.Pose is "standing" or "contrapposto";
-    private bool Frontal => r.View is "front" or "back";
+    /// <summary>Tolerances against a reference view, common practice, no source: lengths ±5 %, directions ±4°, lean ±2°.</summary>
+    private const double LengthTolerance = 0.05,
+        LeanTolerance = 2;
+
+    /// <summary>Ratios of a sheet that are off alike within so many per cent are one fault.</summary>
+    private const double AlikePercent = 2;
+
+    private readonly FigureMeasures m = new(request.Landmarks, request.StandingLeg);
 
     public Judgement Run()
     {
@@ -21,68 +25,35 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
         Plumbs();
         var alignment = Alignment();
         AgainstReference(alignment);
-        CanonOnly();
+        foreach (var rule in Rules.All.Where(r => r.OfFigure is not null))
+            Settle(rule, expected => rule.OfFigure!(m, expected));
+        Tilt();
+        Balance();
         return new(Explain(), alignment);
     }
-
-    /// <summary>Tolerances against a reference view, common practice, no source: lengths ±5 %, directions ±4°, lean ±2°.</summary>
-    private const double LengthTolerance = 0.05,
-        LeanTolerance = 2;
 
     /// <summary>Part by part against the reference view: the whole's lean first, then lengths and directions with it taken along.</summary>
     private void AgainstReference(Similarity? alignment)
     {
         if (r.Reference is not { } reference || alignment is null)
             return;
-        var m = new ReferenceMeasures(r.Landmarks, reference, alignment);
-        var shared = r.Landmarks.Points.Where(p => reference.Has(p.Key)).Select(p => p.Value).ToList();
-        if (shared.Count >= 6)
+        Lean(reference, alignment);
+        var parts = new ReferenceMeasures(r.Landmarks, reference, alignment);
+        foreach (var p in parts.Seen)
         {
-            var centre = new Vec2(shared.Average(p => p.X), shared.Average(p => p.Y));
-            var spread = Math.Sqrt(shared.Average(p => (p - centre).Dot(p - centre)));
-            var lean = new Measure(
-                "R-lean",
-                null,
-                MeasureKind.Angle,
-                "deg",
-                ["crown", "chin"],
-                _ => alignment.TurnDegrees,
-                "turn that lays the reference view over the drawing"
-            )
-            {
-                Steepness = 180 / Math.PI / (spread * Math.Sqrt(shared.Count)),
-            };
-            if (lean.Seen(r.Landmarks))
-                Settle(lean, [new(Against.Reference, 0, LeanTolerance, 0, "reference view", "reference view: ±2°")]);
-        }
-        foreach (var p in m.Seen)
-        {
-            var seen =
-                p.Limb is null ? null
-                : r.Foreshortening.TryGetValue(p.Limb, out var ratio) ? ratio
-                : (double?)null;
             Settle(
-                m.LengthOf(p),
+                parts.LengthOf(p),
                 [
-                    new(Against.Reference, 1, LengthTolerance, m.ScaleSigma(r.PlacementErrorMm), "reference view", "reference view: ±5 %")
+                    new(Against.Reference, 1, LengthTolerance, parts.ScaleSigma(r.PlacementErrorMm), View, $"{View}: ±5 %")
                     {
-                        Foreshortened = seen,
+                        Foreshortened = p.Limb is { } limb && r.Foreshortening.TryGetValue(limb, out var ratio) ? ratio : null,
                     },
                 ]
             );
-            if (p.Limb is not null || p.Name == "trunk")
+            if (p.Directed)
                 Settle(
                     ReferenceMeasures.DirectionOf(p),
-                    [
-                        new(
-                            Against.Reference,
-                            m.ExpectedDirection(p),
-                            PoseCard.DirectionTolerance,
-                            0,
-                            "reference view",
-                            "reference view: ±4°"
-                        ),
-                    ]
+                    [new(Against.Reference, parts.ExpectedDirection(p), PoseCard.DirectionTolerance, 0, View, $"{View}: ±4°")]
                 );
         }
         if (r.PoseCard is { FarSeat: false, Plumbs: not null })
@@ -91,45 +62,47 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
         {
             var plumb = FigureMeasures.Plumb("pit", to);
             if (plumb.Seen(reference))
-                Settle(
-                    plumb,
-                    [
-                        new(
-                            Against.Reference,
-                            plumb.Value(reference),
-                            PoseCard.PlumbTolerance,
-                            0,
-                            "reference view",
-                            "reference view: ±0.06 head",
-                            0
-                        ),
-                    ]
-                );
+                Settle(plumb, [new(Against.Reference, plumb.Value(reference), PoseCard.PlumbTolerance, 0, View, $"{View}: ±0.06 head", 0)]);
         }
+    }
+
+    private void Lean(Landmarks.LandmarkSet reference, Similarity alignment)
+    {
+        var shared = r.Landmarks.Points.Where(p => reference.Has(p.Key)).Select(p => p.Value).ToList();
+        if (shared.Count < 6)
+            return;
+        var centre = new Vec2(shared.Average(p => p.X), shared.Average(p => p.Y));
+        var spread = Math.Sqrt(shared.Average(p => (p - centre).Dot(p - centre)));
+        var lean = new Measure(
+            Rules.Lean,
+            null,
+            MeasureKind.Angle,
+            "deg",
+            ["crown", "chin"],
+            _ => alignment.TurnDegrees,
+            "turn that lays the reference view over the drawing"
+        )
+        {
+            Steepness = 180 / Math.PI / (spread * Math.Sqrt(shared.Count)),
+        };
+        if (lean.Seen(r.Landmarks))
+            Settle(lean, [new(Against.Reference, 0, LeanTolerance, 0, View, $"{View}: ±2°")]);
     }
 
     private void InHeads()
     {
-        var card = r.PoseCard;
-        Add(m.Heads(), card?.Heads, "F-heads", Standing, "the canon's count holds for a standing figure seen level");
-        Add(
-            m.Shoulders(),
-            card is { FarSeat: false } ? card.Shoulders : null,
-            "F-shoulder",
-            r.View == "front" && Upright,
-            "shoulder breadth holds from the front"
-        );
-        Add(m.PitTo("pit to pubic bone", "pubic"), card?.PitToPubic, null, false, "");
-        Add(m.PitTo("pit to kneecap", "kneetop"), card?.PitToKneetop, null, false, "");
-        Add(m.PitTo("pit to sole", "sole"), card?.PitToSole, null, false, "");
+        InHeads(m.Heads(), Rules.Heads);
+        InHeads(m.Shoulders(), Rules.Shoulder);
+        foreach (var key in PoseCardKeys.PitTo.Keys)
+            InHeads(m.PitTo(key), null);
     }
 
     /// <summary>A ratio in heads, which card, reference and canon may all speak of.</summary>
-    private void Add(Measure measure, double? read, string? canonRule, bool canonHolds, string holdsWhen)
+    private void InHeads(Measure measure, Rule? byCanon)
     {
-        var rule = canonRule is null ? null : canon.Rule(canonRule);
+        var rule = byCanon is null ? null : OfCanon(byCanon);
         var standards = new List<Standard>();
-        if (read is { } v)
+        if (r.PoseCard?.Ratios.First(x => x.Key == measure.CardKey) is { Value: { } v } read && (!r.PoseCard.FarSeat || read.Vertical))
             standards.Add(
                 new(
                     Against.PoseCard,
@@ -144,16 +117,14 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
         if (r.Reference is { } reference && measure.Seen(reference))
         {
             var e = measure.Value(reference);
-            standards.Add(
-                new(Against.Reference, e, PoseCard.RatioTolerance * e, 0, "reference view", "reference view: ±3 %", rule?.Expected)
-            );
+            standards.Add(new(Against.Reference, e, PoseCard.RatioTolerance * e, 0, View, $"{View}: ±3 %", rule?.Expected));
         }
-        if (rule is not null && canonHolds)
+        if (rule is not null && byCanon!.Holds!(situation))
             standards.Add(OfCanon(rule, rule.Expected));
         if (standards.Count > 0)
             Settle(measure, standards);
         else if (rule is not null)
-            NotApplicable(rule, holdsWhen);
+            NotApplicable(byCanon!, rule, byCanon!.HoldsWhen);
     }
 
     private void Directions()
@@ -162,9 +133,9 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
         foreach (
             var (part, read, level) in new[]
             {
-                ("shoulders", hours?.Shoulders, 90.0),
-                ("pelvis", hours?.Pelvis, 90.0),
-                ("action", hours?.Action, 0.0),
+                (Parts.Shoulders, hours?.Shoulders, 90.0),
+                (Parts.Pelvis, hours?.Pelvis, 90.0),
+                (Parts.Action, hours?.Action, 0.0),
             }
         )
         {
@@ -184,15 +155,7 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
                 );
             if (r.Reference is { } reference && measure.Seen(reference))
                 standards.Add(
-                    new(
-                        Against.Reference,
-                        measure.Value(reference),
-                        PoseCard.DirectionTolerance,
-                        0,
-                        "reference view",
-                        "reference view: ±4°",
-                        level
-                    )
+                    new(Against.Reference, measure.Value(reference), PoseCard.DirectionTolerance, 0, View, $"{View}: ±4°", level)
                 );
             if (standards.Count > 0)
                 Settle(measure, standards);
@@ -220,70 +183,51 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
             );
     }
 
-    private void CanonOnly()
-    {
-        Group("F-mid", Standing, "half height holds for a standing figure", rule => [(m.Mid(), rule.Expected)]);
-        Group("F-spans", Upright, "the three spans hold standing or on one leg", rule => m.Spans().Select(s => (s, rule.Expected)));
-        Group("F-hand", Standing && r.View != "profile", "the hand must lie unforeshortened, as in a level standing pose", rule =>
-            m.EachSide(FigureMeasures.Hand).Select(s => (s, rule.Expected))
-        );
-        Group("F-foot", r.View == "profile", "the foot's length shows from the side", rule =>
-            m.EachSide(FigureMeasures.Foot).Select(s => (s, rule.Expected))
-        );
-        Group("F-elbow", Standing && Hanging, "the arm must hang", rule =>
-            m.EachSide(FigureMeasures.Elbow).Select(s => (s, rule.Expected))
-        );
-        Group("F-arm", Standing && Frontal, "the arm must lie unforeshortened, as in a level standing pose", rule =>
-            new[] { "R", "L" }.SelectMany(FigureMeasures.Arm).Select(s => (s, rule.ExpectedOf(s.Part!.Split(',')[0])))
-        );
-        Group("F-wrist", Standing && Hanging, "the arm must hang", rule =>
-            new[] { "R", "L" }.SelectMany(m.Wrist).Select(s => (s, rule.Expected))
-        );
-        Group("F-pair", Standing && Frontal && r.Reference is null, "both limbs must lie unforeshortened", rule =>
-            FigureMeasures.Limbs.Select(l => (FigureMeasures.Pair(l.Name, l.A, l.B), rule.Expected))
-        );
-        Tilt();
-        Balance();
-    }
-
     /// <summary>Whether no drawn arm leaves the upright by more than 30°.</summary>
-    private bool Hanging =>
+    private static bool Hanging(Landmarks.LandmarkSet marks) =>
         new[] { "L", "R" }.All(s =>
-            r.Landmarks[$"acromion.{s}"] is not { } a
-            || r.Landmarks[$"wrist.{s}"] is not { } w
+            marks[$"acromion.{s}"] is not { } a
+            || marks[$"wrist.{s}"] is not { } w
             || (Math.Abs(ClockAngle.Wrap(ClockAngle.OfEdge(a, w))) <= 30 && w.Y > a.Y)
         );
 
     private void Tilt()
     {
-        if (canon.Rule("F-tilt") is not { } rule)
+        if (OfCanon(Rules.Tilt) is not { } rule)
             return;
         if (r.Pose != "contrapposto" || r.StandingLeg is null)
         {
             NotApplicable(
+                Rules.Tilt,
                 rule,
                 r.Pose != "contrapposto" ? "the tilts oppose one another in contrapposto" : "it must be known which leg stands"
             );
             return;
         }
-        var measures = FigureMeasures.Tilt(r.StandingLeg).Where(t => !(t.Kind == MeasureKind.Sign && CardReads(t))).ToList();
+        var measures = FigureMeasures.Tilt(r.StandingLeg).Where(t => !CardReads(t.Part!.Id)).ToList();
         if (measures.Count > 0 && measures.All(t => !t.Seen(r.Landmarks)))
-            NotSeen(measures[0], 0, rule.Tolerance, Against.Canon);
+            NotSeen(measures[0], [OfCanon(rule, 0)]);
         foreach (var t in measures.Where(t => t.Seen(r.Landmarks)))
             Settle(t, [OfCanon(rule, 0)]);
 
-        bool CardReads(Measure t) =>
+        // What the card reads as a direction is not asked again as a sign.
+        bool CardReads(string part) =>
             r.PoseCard is { FarSeat: false, DirectionsHours: { } d }
-            && (t.Part!.StartsWith("pelvis", StringComparison.Ordinal) ? d.Pelvis : d.Shoulders) is not null;
+            && part switch
+            {
+                Parts.PelvisHigh => d.Pelvis is not null,
+                Parts.ShouldersAgainst => d.Shoulders is not null,
+                _ => false,
+            };
     }
 
     private void Balance()
     {
-        if (canon.Rule("F-balance") is not { } rule)
+        if (OfCanon(Rules.Balance) is not { } rule)
             return;
-        if (!Upright)
+        if (!Rules.Balance.Holds!(situation))
         {
-            NotApplicable(rule, "the plumb meets the feet in a standing pose at rest");
+            NotApplicable(Rules.Balance, rule, Rules.Balance.HoldsWhen);
             return;
         }
         var mass = FigureMeasures.CentreOfMass(r.Landmarks);
@@ -291,7 +235,7 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
         {
             NotSeen(
                 new(
-                    "F-balance",
+                    Rules.Balance,
                     null,
                     MeasureKind.Offset,
                     "mm",
@@ -299,16 +243,14 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
                     _ => 0,
                     "plumb from the pit against the feet"
                 ),
-                null,
-                null,
-                Against.Canon
+                []
             );
             return;
         }
         var (middle, half) = ((feet.Left + feet.Right) / 2, (feet.Right - feet.Left) / 2);
         var what = mass is null ? "plumb from the pit of the neck" : "plumb from the centre of mass";
         var measure = new Measure(
-            "F-balance",
+            Rules.Balance,
             null,
             MeasureKind.Offset,
             "mm",
@@ -319,6 +261,7 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
         {
             // The middle of the feet is placed too: half of its two ends, each with a landmark's error.
             Steepness = Math.Sqrt(Math.Pow(mass is null ? 1 : FigureMeasures.MassSteepness, 2) + 0.5),
+            At = Rules.Balance.Place,
         };
         Settle(measure, [new(Against.Canon, 0, half, 0, "base of support", rule.Source)], [.. measure.Needs.Take(1), .. feet.Ids]);
     }
@@ -327,19 +270,14 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request)
     private List<Finding> Explain()
     {
         var inHeads = found
-            .Where(f =>
-                f.Unit == "heads"
-                && f.Rule is "F-heads" or "F-shoulder" or "F-spans"
-                && f.Against is Against.PoseCard or Against.Reference
-                && f.OffPercent is not null
-            )
+            .Where(f => f.Measure.CardKey is not null && f.Against is Against.PoseCard or Against.Reference && f.OffPercent is not null)
             .ToList();
-        var head = inHeads.FirstOrDefault(f => f.Rule == "F-heads" && f.Verdict == Verdict.Outside);
+        var head = inHeads.FirstOrDefault(f => f.Rule == Rules.Heads && f.Verdict == Verdict.Outside);
         if (head is null || inHeads.Count < 3)
             return found;
         var off = inHeads.Select(f => f.OffPercent!.Value).ToList();
-        if (off.Max() - off.Min() > 2)
+        if (off.Max() - off.Min() > AlikePercent)
             return found;
-        return [.. found.Select(f => f != head && inHeads.Contains(f) ? f with { FollowsFrom = "F-heads" } : f)];
+        return [.. found.Select(f => f != head && inHeads.Contains(f) ? f with { FollowsFrom = Rules.Heads } : f)];
     }
 }

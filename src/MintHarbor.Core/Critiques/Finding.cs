@@ -1,15 +1,9 @@
-namespace MintHarbor.Core.Critiques;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Landmarks;
+using MintHarbor.Core.Measuring;
+using MintHarbor.Core.Practice;
 
-public enum Verdict
-{
-    Inside,
-    Outside,
-    Pushed,
-    TooClose,
-    TooSmall,
-    NotSeen,
-    DoesNotApply,
-}
+namespace MintHarbor.Core.Critiques;
 
 public enum Against
 {
@@ -18,33 +12,92 @@ public enum Against
     Canon,
 }
 
-public sealed record Outranked(Against Against, double Expected);
+/// <summary>What a limb's foreshortening from the seat has to say of its drawn length.</summary>
+public enum Explanation
+{
+    None,
 
-/// <summary>One judged measure with everything it was judged on.</summary>
-/// <param name="Part">Which of the rule's measures, where it has several.</param>
-/// <param name="Uncertainty">Half-width of the 90 % interval: 1.645 σ from placement and, for a card, its readings.</param>
-/// <param name="Also">What the source outranks, with its expected value.</param>
-/// <param name="FollowsFrom">Rule id of the one fault that explains this one.</param>
-public sealed record Finding(
-    string Rule,
-    string? Part,
+    /// <summary>It looks short, and from this seat it is.</summary>
+    SeenShort,
+
+    /// <summary>It is drawn as long as it is known to be, not as it is seen.</summary>
+    KnownLength,
+}
+
+/// <summary>An expected value with its source, its tolerance and its own error.</summary>
+/// <param name="Sigma">1 σ of the expected value itself.</param>
+/// <param name="Name">As a sentence names it, "pose card".</param>
+/// <param name="Neutral">Level, upright or the canon's value, from which the pose itself departs; null where that says nothing.</param>
+public sealed record Standard(
     Against Against,
-    Verdict Verdict,
-    double? Measured,
-    double? Expected,
-    double? Tolerance,
-    double? Uncertainty,
-    string Unit,
-    IReadOnlyList<Outranked> Also,
-    string Says,
-    string Because,
-    IReadOnlyList<string> Landmarks,
-    string? FollowsFrom = null
+    double Expected,
+    double Tolerance,
+    double Sigma,
+    string Name,
+    string Source,
+    double? Neutral = null
 )
 {
+    /// <summary>Seen over true length of the limb from this seat; null where it isn't known.</summary>
+    public double? Foreshortened { get; init; }
+}
+
+/// <summary>One judged measure with everything it was judged on. Its sentences are made from these values when they are asked for.</summary>
+/// <param name="Standards">What it was held against, the one that settled it first; the others it outranks.</param>
+/// <param name="Verdict">By the first standard.</param>
+public sealed record Finding(Measure Measure, IReadOnlyList<Standard> Standards, Verdict Verdict)
+{
+    public Rule Rule => Measure.Rule;
+
+    /// <summary>Name of the measure among its rule's; null where the rule has one.</summary>
+    public string? Part => Measure.Part?.Name;
+    public string Unit => Measure.Unit;
+    public string Key => Measure.Key;
+
+    public required Against Against { get; init; }
+    public double? Measured { get; init; }
+    public double? Expected { get; init; }
+    public double? Tolerance { get; init; }
+
+    /// <summary>Half-width of the 90 % interval: 1.645 σ from placement and the standard's own error.</summary>
+    public double? Uncertainty { get; init; }
+
+    /// <summary>1 σ that placement alone carries into the value.</summary>
+    public double Placed { get; init; }
+
+    /// <summary>What the source outranks, with its expected value.</summary>
+    public IReadOnlyList<Standard> Also => [.. Standards.Skip(1)];
+
+    /// <summary>Landmarks to be shown with it.</summary>
+    public IReadOnlyList<string> Landmarks { get; init; } = [];
+
+    /// <summary>The rule of the one fault that explains this one.</summary>
+    public Rule? FollowsFrom { get; init; }
+
+    /// <summary>Marked by the instructor as the sitter's own.</summary>
+    public bool Observed { get; init; }
+
+    /// <summary>For a rule that does not apply: when it would, or the exercise that does not open it.</summary>
+    public string? HoldsWhen { get; init; }
+    public Exercise? ClosedBy { get; init; }
+
+    /// <summary>Landmarks that it needs and that are not placed.</summary>
+    public IReadOnlyList<string> Missing { get; init; } = [];
+
     /// <summary>"Not judgeable" on screens.</summary>
     public bool Judgeable => Verdict is not (Verdict.NotSeen or Verdict.TooSmall or Verdict.DoesNotApply);
     public bool IsOutside => Verdict == Verdict.Outside;
+
+    /// <summary>Drawn, but not sharply enough to be told from its tolerance.</summary>
+    public bool NotSharp => Verdict is Verdict.TooClose or Verdict.TooSmall;
+
+    /// <summary>Measured − expected, wrapped for an edge to (−90°, 90°]; null where either is missing.</summary>
+    public double? Off =>
+        Measured is { } m && Expected is { } e
+            ? Measure.Kind == MeasureKind.Angle
+                ? ClockAngle.Wrap(m - e)
+                : m - e
+            : null;
 
     /// <summary>Deviation in per cent of what was expected; null where there is no sensible ratio.</summary>
     public double? OffPercent =>
@@ -52,22 +105,44 @@ public sealed record Finding(
             ? 100 * (Measured!.Value / Expected!.Value - 1)
             : null;
 
-    public string Key => Part is null ? Rule : $"{Rule}: {Part}";
-}
+    /// <summary>To which side it departs; none where it is not measured or lies exactly right.</summary>
+    public Direction Direction
+    {
+        get
+        {
+            if (Off is not { } d || d == 0)
+                return Direction.None;
+            // A turn further than it should be goes away from the viewer, whichever way the head faces.
+            var above = Rule == Rules.Turn ? Math.Abs(Measured!.Value) > Math.Abs(Expected!.Value) : d > 0;
+            return above ? Measure.Ways.Above : Measure.Ways.Below;
+        }
+    }
 
-public static class Verdicts
-{
-    /// <summary>d = measured − expected against tolerance t and uncertainty u: too small if u &gt; t, outside if |d| &gt; t + u,
-    /// inside if |d| ≤ t − u, else too close to call.</summary>
-    public static Verdict Of(double d, double tolerance, double uncertainty) =>
-        uncertainty > tolerance ? Verdict.TooSmall
-        : Math.Abs(d) > tolerance + uncertainty ? Verdict.Outside
-        : Math.Abs(d) <= tolerance - uncertainty ? Verdict.Inside
-        : Verdict.TooClose;
+    public Explanation Explanation =>
+        Standards is not [{ Foreshortened: < 0.85 }, ..] || !Judgeable ? Explanation.None
+        : Verdict == Verdict.Inside ? Explanation.SeenShort
+        : Off > 0 ? Explanation.KnownLength
+        : Explanation.None;
 
-    /// <summary>A rule of sign: the measure must not be negative. There is no tolerance, so only the uncertainty counts.</summary>
-    public static Verdict OfSign(double measured, double uncertainty) =>
-        measured < -uncertainty ? Verdict.Outside
-        : measured >= uncertainty ? Verdict.Inside
-        : Verdict.TooClose;
+    /// <summary>Whether an edge was drawn nearer to level or upright than it was seen.</summary>
+    public bool Levelled =>
+        Measure.Kind == MeasureKind.Angle
+        && Standards is [{ Neutral: { } neutral } first, ..]
+        && Measured is { } m
+        && Math.Abs(ClockAngle.Wrap(m - neutral)) < Math.Abs(ClockAngle.Wrap(first.Expected - neutral));
+
+    /// <summary>The fault of the library that it is, in the direction in which it departs; null where the library names none.</summary>
+    public Fault? Fault =>
+        Faults.Find(
+            Explanation == Explanation.KnownLength ? Faults.KnownLength
+            : Levelled && Measure.Ways.Levelled is { } levelled ? levelled
+            : Off < 0 ? Measure.Ways.FaultBelow
+            : Measure.Ways.FaultAbove
+        );
+
+    /// <summary>In one plain sentence, with its number.</summary>
+    public string Says => Sentences.Says(this);
+
+    /// <summary>The formula with its values, the rule of the verdict and the source.</summary>
+    public string Because => Sentences.Because(this);
 }

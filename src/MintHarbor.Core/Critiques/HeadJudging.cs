@@ -9,80 +9,46 @@ internal sealed class HeadJudging(JudgeRequest request) : Judging(request)
 {
     private readonly HeadMeasures m = new(request.Landmarks);
 
-    /// <summary>A head tilted up or down is asked for as "other"; its heights are foreshortened and tell nothing.</summary>
-    private bool Level => r.Pose != "other";
-    private bool Front => r.View == "front";
-    private bool Turned => r.View == "three-quarter";
-
     public Judgement Run()
     {
-        const string level = "the head must be seen level";
-        const string front = "it holds from the front";
-        Rule("H-eye", Level, level, rule => [(m.EyeLine(), rule.Expected)]);
-        Rule("H-thirds", Level, level, rule => m.Thirds(canon.Id == "beginner-head").Select(t => (t, rule.Expected)));
-        Rule("H-mouth", Level, level, rule => [(m.MouthLine(), rule.Expected)]);
-        Rule("H-fives", Front, front, rule =>
-            rule.Parts!.ContainsKey("across the head")
-                ? [(HeadMeasures.Gap(), rule.Expected), (HeadMeasures.Across(), rule.ExpectedOf("across the head"))]
-                : [(HeadMeasures.Gap(), rule.Expected)]
-        );
-        Rule("H-nostril", Front, front, rule => HeadMeasures.Nostrils().Select(n => (n, rule.Expected)));
-        Rule("H-corner", Front, front, rule =>
-            HeadMeasures.MouthCorners(canon.Id == "beginner-head" ? "pupil" : "iris-inner").Select(c => (c, rule.Expected))
-        );
-        Rule("H-ear", Level, level, rule => m.Ears().Select(e => (e, rule.Expected)));
-        Rule("H-neck", Front, front, rule => [(HeadMeasures.Neck(), rule.Expected)]);
+        foreach (var rule in Rules.All.Where(r => r.OfHead is not null))
+            Settle(rule, expected => rule.OfHead!(m, expected));
         Turn();
         return new(found, Alignment());
+    }
+
+    protected override IReadOnlyList<Standard> StandardsOf(Measure measure, CanonRule rule)
+    {
+        var school = OfCanon(rule, rule.ExpectedOf(measure.Part?.Id));
+        return r.Reference is { } reference && measure.Seen(reference)
+            ?
+            [
+                new(
+                    Against.Reference,
+                    measure.Value(reference),
+                    school.Tolerance,
+                    0,
+                    "reference view",
+                    "reference view, the canon's tolerance",
+                    school.Expected
+                ),
+                school,
+            ]
+            : [school];
     }
 
     /// <param name="Sitter">What the sitter's own relief may add, 1 σ in degrees.</param>
     private sealed record Told(Measure Measure, double Value, double Variance, double Sitter);
 
-    private void Rule(string id, bool holds, string holdsWhen, Func<CanonRule, IEnumerable<(Measure Measure, double Expected)>> measures)
-    {
-        if (canon.Rule(id) is not { } rule)
-            return;
-        if (!holds)
-        {
-            NotApplicable(rule, holdsWhen);
-            return;
-        }
-        var all = measures(rule).ToList();
-        var seen = all.Where(x => x.Measure.Seen(r.Landmarks)).ToList();
-        if (seen.Count == 0)
-            NotSeen(all[0].Measure, rule.Expected, rule.ToleranceOf(rule.Expected), Against.Canon);
-        foreach (var (measure, expected) in seen)
-        {
-            // The breadth of five eyes carries the tolerance of each of them.
-            var tolerance = id == "H-fives" ? rule.Tolerance * expected : rule.ToleranceOf(expected);
-            var standards = new List<Standard>();
-            if (r.Reference is { } reference && measure.Seen(reference))
-                standards.Add(
-                    new(
-                        Against.Reference,
-                        measure.Value(reference),
-                        tolerance,
-                        0,
-                        "reference view",
-                        "reference view, the canon's tolerance",
-                        expected
-                    )
-                );
-            standards.Add(new(Against.Canon, expected, tolerance, 0, canon.Name, rule.Source));
-            Settle(measure, standards);
-        }
-    }
-
     /// <summary>One turn angle must explain eyes, nose and mouth, and the outline where its sides are placed. Each tells a turn;
     /// the expected one is the mean of the others, weighted by how exactly each tells it.</summary>
     private void Turn()
     {
-        if (canon.Rule("H-turn") is not { } rule)
+        if (OfCanon(Rules.Turn) is not { } rule)
             return;
-        if (!Turned)
+        if (!Rules.Turn.Holds!(situation))
         {
-            NotApplicable(rule, "the head must be turned");
+            NotApplicable(Rules.Turn, rule, Rules.Turn.HoldsWhen);
             return;
         }
         var tells = HeadTurn
@@ -92,7 +58,7 @@ internal sealed class HeadJudging(JudgeRequest request) : Judging(request)
             .ToList();
         if (tells.Count < 2)
         {
-            NotSeen(HeadTurn.Of(HeadTurn.Pairs[tells.Count], r.Landmarks), null, rule.Tolerance, Against.Canon);
+            NotSeen(HeadTurn.Of(HeadTurn.Pairs[tells.Count], r.Landmarks), []);
             return;
         }
         var read = tells

@@ -40,9 +40,6 @@ public sealed record Judgement(IReadOnlyList<Finding> Findings, Similarity? Alig
 /// the canon holds is answered: judged, or with the reason why not.</summary>
 public static class Judge
 {
-    /// <summary>A rule's name in plain words; the id itself for an unknown one.</summary>
-    public static string RuleName(string id) => Sentences.RuleName(id);
-
     /// <summary>Judges a figure or a head, as the request's subject says.</summary>
     public static Judgement Of(JudgeRequest r) =>
         r.Subject switch

@@ -1,32 +1,16 @@
 using MintHarbor.Core.Canons;
 using MintHarbor.Core.Geometry;
-using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Practice;
 
 namespace MintHarbor.Core.Critiques;
 
-/// <summary>An expected value with its source, its tolerance and its own error (1 σ).</summary>
-internal sealed record Standard(
-    Against Against,
-    double Expected,
-    double Tolerance,
-    double Sigma,
-    string Name,
-    string Source,
-    double? Neutral = null
-)
-{
-    /// <summary>Seen over true length of the limb from this seat; null where it isn't known.</summary>
-    public double? Foreshortened { get; init; }
-}
-
-/// <summary>What judging a figure and judging a head share: how a measure is settled against its standards, and how it is
-/// said when it can't be.</summary>
-internal abstract class Judging(JudgeRequest request)
+/// <summary>What judging a figure and judging a head share: how a measure is settled against its standards.</summary>
+internal abstract class Judging(JudgeRequest request, bool hanging = true)
 {
     protected readonly JudgeRequest r = request;
     protected readonly Canon canon = CanonTable.Get(request.Canon);
+    protected readonly Situation situation = new(request.Pose, request.View, hanging, request.Reference is not null);
     protected readonly Exercise? exercise = request.Exercise is null ? null : Exercises.Get(request.Exercise);
     protected readonly List<Finding> found = [];
 
@@ -39,96 +23,78 @@ internal abstract class Judging(JudgeRequest request)
         return Similarity.Fit(pairs);
     }
 
+    protected CanonRule? OfCanon(Rule rule) => canon.Rule(rule.Id);
+
     protected Standard OfCanon(CanonRule rule, double expected) =>
         new(Against.Canon, expected, rule.ToleranceOf(expected), 0, canon.Name, rule.Source);
 
-    protected void Group(string id, bool holds, string holdsWhen, Func<CanonRule, IEnumerable<(Measure Measure, double Expected)>> measures)
+    /// <summary>The standards that speak of a measure of a canon's rule, in order of trust; the canon's own is the last.</summary>
+    protected virtual IReadOnlyList<Standard> StandardsOf(Measure measure, CanonRule rule) =>
+        [OfCanon(rule, rule.ExpectedOf(measure.Part?.Id))];
+
+    /// <summary>Settles the measures of a rule by the canon, where it holds and they are seen; else says why not.</summary>
+    protected void Settle(Rule rule, Func<CanonRule, IEnumerable<Measure>> measures)
     {
-        if (canon.Rule(id) is not { } rule)
+        if (OfCanon(rule) is not { } expected)
             return;
-        if (!holds)
+        if (!rule.Holds!(situation))
         {
-            NotApplicable(rule, holdsWhen);
+            NotApplicable(rule, expected, rule.HoldsWhen);
             return;
         }
-        var all = measures(rule).ToList();
-        var seen = all.Where(x => x.Measure.Seen(r.Landmarks)).ToList();
+        var all = measures(expected).ToList();
+        var seen = all.Where(x => x.Seen(r.Landmarks)).ToList();
         if (seen.Count == 0)
-            NotSeen(all[0].Measure, rule.Expected, rule.ToleranceOf(rule.Expected), Against.Canon);
-        foreach (var (measure, expected) in seen)
-            Settle(measure, [OfCanon(rule, expected)]);
+            NotSeen(all[0], StandardsOf(all[0], expected));
+        foreach (var measure in seen)
+            Settle(measure, StandardsOf(measure, expected));
     }
 
-    protected void NotApplicable(CanonRule rule, string when) =>
+    protected void NotApplicable(Rule rule, CanonRule expected, string when) =>
         found.Add(
             new(
-                rule.Id,
-                null,
-                Against.Canon,
-                Verdict.DoesNotApply,
-                null,
-                rule.Expected,
-                rule.ToleranceOf(rule.Expected),
-                null,
-                "",
-                [],
-                $"{Sentences.RuleName(rule.Id)}: not judgeable here; {when}.",
-                $"holds when: {when}; pose {r.Pose}, view {r.View}. Source: {rule.Source}",
-                []
+                new(rule, null, MeasureKind.Ratio, "", [], _ => double.NaN, ""),
+                [OfCanon(expected, expected.Expected)],
+                Verdict.DoesNotApply
             )
+            {
+                Against = Against.Canon,
+                Expected = expected.Expected,
+                Tolerance = expected.ToleranceOf(expected.Expected),
+                HoldsWhen = $"{when}; pose {r.Pose}, view {r.View}",
+            }
         );
 
-    protected void NotSeen(Measure measure, double? expected, double? tolerance, Against against)
-    {
-        var missing = measure.Needs.Where(n => !r.Landmarks.Has(n)).Distinct().Select(LandmarkIds.Name).ToList();
+    protected void NotSeen(Measure measure, IReadOnlyList<Standard> standards) =>
         found.Add(
-            new(
-                measure.Rule,
-                measure.Part,
-                against,
-                Verdict.NotSeen,
-                null,
-                expected,
-                tolerance,
-                null,
-                measure.Unit,
-                [],
-                $"{Sentences.Subject(measure)}: not judgeable, {Say.List(missing)} not placed.",
-                $"{measure.Formula}; wanted: {string.Join(", ", measure.Needs)}",
-                measure.Needs
-            )
+            new(measure, standards, Verdict.NotSeen)
+            {
+                Against = standards.Count > 0 ? standards[0].Against : Against.Canon,
+                Expected = standards.Count > 0 ? standards[0].Expected : null,
+                Tolerance = standards.Count > 0 ? standards[0].Tolerance : null,
+                Landmarks = measure.Needs,
+                Missing = [.. measure.Needs.Where(n => !r.Landmarks.Has(n)).Distinct()],
+            }
         );
-    }
 
     protected void Settle(Measure measure, IReadOnlyList<Standard> standards, IReadOnlyList<string>? shown = null)
     {
         var first = standards[0];
-        var also = standards.Skip(1).Select(s => new Outranked(s.Against, s.Expected)).ToList();
-        var needs = shown ?? [.. measure.Needs.Distinct()];
+        var finding = new Finding(measure, standards, Verdict.DoesNotApply)
+        {
+            Against = first.Against,
+            Expected = first.Expected,
+            Tolerance = measure.Kind == MeasureKind.Sign ? 0 : first.Tolerance,
+            Landmarks = shown ?? [.. measure.Needs.Distinct()],
+        };
         if (exercise is not null && !exercise.Allows(measure.Rule))
         {
-            found.Add(
-                new(
-                    measure.Rule,
-                    measure.Part,
-                    first.Against,
-                    Verdict.DoesNotApply,
-                    null,
-                    first.Expected,
-                    first.Tolerance,
-                    null,
-                    measure.Unit,
-                    also,
-                    $"{Sentences.Subject(measure)}: not judged in {exercise.Name.ToLowerInvariant()}.",
-                    $"{exercise.Name} is inspected for {Say.List(exercise.Inspected)}",
-                    needs
-                )
-            );
+            found.Add(finding with { ClosedBy = exercise });
             return;
         }
         if (!measure.Seen(r.Landmarks))
         {
-            NotSeen(measure, first.Expected, first.Tolerance, first.Against);
+            NotSeen(measure, standards);
             return;
         }
         var value = measure.Value(r.Landmarks);
@@ -138,47 +104,18 @@ internal abstract class Judging(JudgeRequest request)
                 $"landmarks.{measure.Needs[0]}",
                 "landmarks apart from one another"
             );
-        var d = measure.Kind == MeasureKind.Angle ? ClockAngle.Wrap(value - first.Expected) : value - first.Expected;
         var placed = measure.Sigma(r.Landmarks, r.PlacementErrorMm);
         var u = Measure.Ninety * Math.Sqrt((placed * placed) + (first.Sigma * first.Sigma));
-        var verdict = measure.Kind == MeasureKind.Sign ? Verdicts.OfSign(value, u) : Verdicts.Of(d, first.Tolerance, u);
-        if (verdict == Verdict.Outside && exercise is { AllowsPush: true } && Pushes(measure, first, d))
-            verdict = Verdict.Pushed;
+        finding = finding with { Measured = value, Uncertainty = u, Placed = placed };
+        var verdict = measure.Kind == MeasureKind.Sign ? Verdicts.OfSign(value, u) : Verdicts.Of(finding.Off!.Value, first.Tolerance, u);
         var observed = verdict == Verdict.Outside && first.Against == Against.Canon && r.Observed.Contains(measure.Key);
-        if (observed)
+        if (observed || (verdict == Verdict.Outside && exercise is { AllowsPush: true } && Pushes(measure, first, finding.Off!.Value)))
             verdict = Verdict.Pushed;
-        found.Add(
-            new(
-                measure.Rule,
-                measure.Part,
-                first.Against,
-                verdict,
-                value,
-                first.Expected,
-                measure.Kind == MeasureKind.Sign ? 0 : first.Tolerance,
-                u,
-                measure.Unit,
-                also,
-                Sentences.Says(
-                    measure,
-                    verdict,
-                    value,
-                    d,
-                    first.Expected,
-                    first.Tolerance,
-                    u,
-                    [.. standards.Select(s => (s.Name, s.Expected))],
-                    observed,
-                    first.Foreshortened
-                ),
-                Sentences.Because(measure, value, first.Expected, first.Tolerance, placed, first.Sigma, u, first.Source, verdict),
-                needs
-            )
-        );
+        found.Add(finding with { Verdict = verdict, Observed = observed });
     }
 
     /// <summary>Whether the departure goes on in the direction in which the pose itself leaves level or canon.</summary>
-    protected static bool Pushes(Measure measure, Standard s, double d)
+    private static bool Pushes(Measure measure, Standard s, double d)
     {
         if (s.Neutral is not { } neutral)
             return false;

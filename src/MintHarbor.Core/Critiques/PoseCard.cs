@@ -1,3 +1,5 @@
+using MintHarbor.Core.Measuring;
+
 namespace MintHarbor.Core.Critiques;
 
 /// <param name="From">Landmark the plumb hangs from.</param>
@@ -7,6 +9,16 @@ public sealed record PlumbReading(string From, string To, double OffsetHeads);
 
 /// <summary>Directions read as clock hands, 0 to 12.</summary>
 public sealed record DirectionReadings(double? Shoulders = null, double? Pelvis = null, double? Action = null);
+
+/// <summary>One pencil ratio of a card, in heads.</summary>
+/// <param name="Key">As the card's JSON names it.</param>
+/// <param name="Value">Null where it was not read.</param>
+/// <param name="Least">The least that a pencil can read on a person; <paramref name="Most"/> the most.</param>
+public sealed record CardRatio(string Key, string Name, double? Value, double Least, double Most)
+{
+    /// <summary>Lies along the upright, so that it serves from a far seat too.</summary>
+    public bool Vertical { get; init; } = true;
+}
 
 /// <param name="Name">The ratio that is furthest off.</param>
 /// <param name="OffPercent">By how much, signed, in per cent of the card's reading.</param>
@@ -45,14 +57,14 @@ public sealed record PoseCard
 
     public bool FarSeat => Math.Abs(SeatAzimuth ?? 0) > MaxSeatDegrees;
 
-    /// <summary>The five pencil ratios with their names, in the order in which they are read.</summary>
-    public IReadOnlyList<(string Key, string Name, double? Value)> Ratios =>
+    /// <summary>The five pencil ratios, in the order in which they are read.</summary>
+    public IReadOnlyList<CardRatio> Ratios =>
         [
-            ("heads", "heads in the height", Heads),
-            ("shoulders", "shoulders", Shoulders),
-            ("pitToPubic", "pit to pubic bone", PitToPubic),
-            ("pitToKneetop", "pit to kneecap", PitToKneetop),
-            ("pitToSole", "pit to sole", PitToSole),
+            new(PoseCardKeys.Heads, "heads in the height", Heads, 2, 12),
+            new(PoseCardKeys.Shoulders, "shoulders", Shoulders, 0.3, 4) { Vertical = false },
+            new(Parts.PitToPubic, "pit to pubic bone", PitToPubic, 0.5, 5),
+            new(Parts.PitToKneetop, "pit to kneecap", PitToKneetop, 0.5, 7),
+            new(Parts.PitToSole, "pit to sole", PitToSole, 0.5, 10),
         ];
 
     /// <summary>How a reader's own ratios stand to this card: the one that is furthest off; null where no ratio is read on
@@ -72,19 +84,9 @@ public sealed record PoseCard
     /// <exception cref="InputException">A reading outside what a pencil can read on a person.</exception>
     public PoseCard Checked(string field = "poseCard")
     {
-        foreach (var (key, name, value) in Ratios)
-        {
-            var (low, high) = key switch
-            {
-                "heads" => (2.0, 12.0),
-                "shoulders" => (0.3, 4.0),
-                "pitToPubic" => (0.5, 5.0),
-                "pitToKneetop" => (0.5, 7.0),
-                _ => (0.5, 10.0),
-            };
-            if (value is { } v && !(v >= low && v <= high))
-                throw new InputException($"{name} of {v} heads", $"{field}.{key}", $"{low} to {high} heads");
-        }
+        foreach (var r in Ratios)
+            if (r.Value is { } v && !(v >= r.Least && v <= r.Most))
+                throw new InputException($"{r.Name} of {v} heads", $"{field}.{r.Key}", $"{r.Least} to {r.Most} heads");
         foreach (
             var (key, value) in new[]
             {
@@ -93,7 +95,7 @@ public sealed record PoseCard
                 ("action", DirectionsHours?.Action),
             }
         )
-            if (value is { } v && !(v >= 0 && v <= 13))
+            if (value is { } v && !(v >= 0 && v <= 12))
                 throw new InputException($"{key} at {v} o'clock", $"{field}.directionsHours.{key}", "0 to 12 hours");
         foreach (var p in Plumbs ?? [])
         {

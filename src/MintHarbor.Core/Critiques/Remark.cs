@@ -1,4 +1,5 @@
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Measuring;
 
 namespace MintHarbor.Core.Critiques;
 
@@ -6,6 +7,7 @@ namespace MintHarbor.Core.Critiques;
 /// <param name="Spot">Place on the sheet in mm; null when only said in words.</param>
 /// <param name="Priority">1 to 3, or null for a remark beside the priorities.</param>
 /// <param name="Holds">Says what is right and stays: wants a place, but no next step.</param>
+/// <param name="Key">The measure that it was taken over from; null for one that was named by eye.</param>
 public sealed record Remark(
     string Id,
     Family Family,
@@ -18,7 +20,8 @@ public sealed record Remark(
     string? Drill,
     string? FaultId,
     string? Rule,
-    bool Holds = false
+    bool Holds = false,
+    string? Key = null
 )
 {
     /// <summary>What is missing for the student to act on it.</summary>
@@ -50,10 +53,10 @@ public sealed record Remark(
     /// whose direction fits, where the library has one.</summary>
     public static Remark FromFinding(string id, Finding f, Vec2? spot)
     {
-        var fault = FaultOf(f);
+        var fault = f.Fault;
         return new(
             id,
-            fault?.Family ?? (f.Rule is "F-tilt" or "F-balance" or "R-lean" or "R-direction" ? Family.Placement : Family.Proportion),
+            fault?.Family ?? f.Rule.Family,
             fault?.Where ?? f.Part ?? "",
             f.Says,
             fault?.Principle ?? "",
@@ -62,54 +65,10 @@ public sealed record Remark(
             null,
             fault?.Drill,
             fault?.Id,
-            f.Rule
+            f.Rule.Id,
+            Key: f.Key
         );
     }
-
-    private static Fault? FaultOf(Finding f)
-    {
-        var less = f.Measured < f.Expected;
-        var id = f.Rule switch
-        {
-            "F-heads" => less ? "head-large" : "head-small",
-            "F-mid" => less ? "legs-long" : "legs-short",
-            "F-shoulder" => less ? "shoulders-narrow" : "shoulders-broad",
-            "F-wrist" => less ? "arms-short" : "arms-long",
-            "F-hand" when less => "hands-small",
-            "F-foot" when less => "feet-small",
-            "F-pair" => "limb-unequal",
-            "H-eye" when less => "eyes-high",
-            "H-neck" when less => "neck-thin",
-            "H-ear" when less => "ears-high",
-            "H-turn" => "axis-in-middle",
-            "F-balance" => "leaning",
-            "F-tilt" when f.Part == "action" || f.Part == "pit over the standing foot" => "leaning",
-            "F-tilt" => "level-tilts",
-            "F-spans" when f.Part == "pit to sole" && less => "squeezed-end",
-            "F-spans" when f.Part == "pit to pubic bone" && !less => "trunk-long",
-            "R-lean" => "leaning",
-            "R-length" when !less && f.Says.Contains("known, not seen", StringComparison.Ordinal) => "known-length",
-            "R-length" => OfPart(f.Part ?? "", less),
-            _ => null,
-        };
-        return Faults.Find(id);
-    }
-
-    /// <summary>The fault that a part drawn short or long against the reference view is, where the library names it.</summary>
-    private static string? OfPart(string part, bool less) =>
-        part switch
-        {
-            "head" => less ? "head-small" : "head-large",
-            "trunk" => less ? null : "trunk-long",
-            "breadth of the shoulders" => less ? "shoulders-narrow" : "shoulders-broad",
-            _ when part.EndsWith("hand", StringComparison.Ordinal) => less ? "hands-small" : null,
-            _ when part.EndsWith("foot", StringComparison.Ordinal) => less ? "feet-small" : null,
-            _ when part.EndsWith("arm", StringComparison.Ordinal) => less ? "arms-short" : "arms-long",
-            _ when part.EndsWith("thigh", StringComparison.Ordinal) || part.EndsWith("leg", StringComparison.Ordinal) => less
-                ? "legs-short"
-                : "legs-long",
-            _ => null,
-        };
 }
 
 public static class Priorities
@@ -148,26 +107,40 @@ public static class Priorities
 
     /// <summary>Tone is not spoken of while proportion is off: the remarks that should wait.</summary>
     public static IReadOnlyList<Remark> TooEarly(IReadOnlyList<Remark> remarks, IReadOnlyList<Finding> findings) =>
-        findings.Any(f => f.IsOutside && f.Rule is not ("F-tilt" or "F-balance" or "R-lean" or "R-direction"))
-            ? [.. remarks.Where(r => r.Family >= Family.Tone)]
-            : [];
+        findings.Any(f => f.IsOutside && f.Rule.Family > Family.Placement) ? [.. remarks.Where(r => r.Family >= Family.Tone)] : [];
 }
 
-/// <param name="Key">Rule and part.</param>
-public sealed record BeforeAfter(
-    string Key,
-    string Unit,
-    double? Before,
-    double? After,
-    double? Expected,
-    Verdict BeforeVerdict,
-    Verdict AfterVerdict
-)
+/// <summary>What became of a measure between a sheet and its redo.</summary>
+public enum Moved
 {
-    /// <summary>Whether the deviation shrank; null where either is not measured.</summary>
-    public bool? Closer => Before is { } b && After is { } a && Expected is { } e ? Math.Abs(Off(a - e)) < Math.Abs(Off(b - e)) : null;
+    /// <summary>The change is not beyond the uncertainty of both readings.</summary>
+    Same,
+    Closer,
+    Further,
 
-    private double Off(double d) => Unit == "deg" ? ClockAngle.Wrap(d) : d;
+    /// <summary>As far off as before, on the other side.</summary>
+    Across,
+}
+
+/// <summary>One measure of both drawings of a pose.</summary>
+public sealed record BeforeAfter(Finding Before, Finding After)
+{
+    /// <summary>Only a change beyond both uncertainties together is one.</summary>
+    public Moved Moved
+    {
+        get
+        {
+            double before = Before.Off!.Value,
+                after = After.Off!.Value,
+                both = (Before.Uncertainty ?? 0) + (After.Uncertainty ?? 0);
+            var change = Before.Measure.Kind == MeasureKind.Angle ? ClockAngle.Wrap(after - before) : after - before;
+            var less = Math.Abs(before) - Math.Abs(after);
+            return Math.Abs(change) <= both ? Moved.Same
+                : less > both ? Moved.Closer
+                : less < -both ? Moved.Further
+                : Moved.Across;
+        }
+    }
 }
 
 public static class Comparison
@@ -177,9 +150,8 @@ public static class Comparison
         [
             .. from b in before
             join a in after on (b.Key, b.Against) equals (a.Key, a.Against)
-            where b.Measured is not null && a.Measured is not null
-            where b.Verdict is not Verdict.DoesNotApply || a.Verdict is not Verdict.DoesNotApply
-            orderby b.Verdict == Verdict.Outside ? 0 : 1, Math.Abs(b.OffPercent ?? 0) descending
-            select new BeforeAfter(b.Key, b.Unit, b.Measured, a.Measured, b.Expected, b.Verdict, a.Verdict),
+            where b.Off is not null && a.Off is not null
+            orderby b.IsOutside ? 0 : 1, Math.Abs(b.OffPercent ?? 0) descending
+            select new BeforeAfter(b, a),
         ];
 }

@@ -1,51 +1,143 @@
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Measuring;
 
 namespace MintHarbor.Core.Critiques;
 
-/// <summary>A finding in one plain sentence with its number, and its "why" with the values in the formula.</summary>
+/// <summary>A finding in one plain sentence with its number, and its "why" with the values in the formula. Reads values, never sentences;
+/// nothing decides by what is written here.</summary>
 internal static class Sentences
 {
-    public static string RuleName(string rule) =>
-        rule switch
+    /// <summary>What is spoken of, as the sentence begins.</summary>
+    public static string Subject(Measure m) =>
+        m.Part is null ? m.Rule.Name
+        : m.Rule.NamedWithPart ? $"{m.Rule.Name}, {m.Part.Name}"
+        : Capital(m.Part.Name);
+
+    public static string Says(Finding f) =>
+        f.Verdict switch
         {
-            "F-heads" => "Heads in the height",
-            "F-mid" => "Half height",
-            "F-spans" => "The three spans",
-            "F-hand" => "Hand against face",
-            "F-foot" => "Foot against head",
-            "F-elbow" => "Elbow level",
-            "F-arm" => "Arm lengths",
-            "F-pair" => "Left against right",
-            "F-shoulder" => "Shoulder breadth",
-            "F-wrist" => "Wrist and fingertips",
-            "F-tilt" => "Tilt of shoulders and pelvis",
-            "F-balance" => "Balance",
-            "R-length" => "Length against the reference view",
-            "R-direction" => "Direction against the reference view",
-            "R-lean" => "Lean of the whole figure",
-            "H-eye" => "Eye line",
-            "H-thirds" => "Thirds of the face",
-            "H-mouth" => "Mouth line",
-            "H-fives" => "Eyes across",
-            "H-nostril" => "Nose wing under the eye corner",
-            "H-corner" => "Mouth corner",
-            "H-ear" => "Ear",
-            "H-neck" => "Neck against jaw",
-            "H-turn" => "Turn of the head",
-            _ => rule,
+            Verdict.DoesNotApply when f.ClosedBy is { } exercise =>
+                $"{Subject(f.Measure)}: not judged in {exercise.Name.ToLowerInvariant()}.",
+            Verdict.DoesNotApply => $"{Subject(f.Measure)}: not judgeable here; {f.Rule.HoldsWhen}.",
+            Verdict.NotSeen => $"{Subject(f.Measure)}: not judgeable, {Say.List([.. f.Missing.Select(LandmarkIds.Name)])} not placed.",
+            Verdict.TooSmall =>
+                $"{Subject(f.Measure)}: too small to judge. Placing alone is uncertain by {Amount(f.Measure, f.Uncertainty!.Value)}, the tolerance is {Amount(f.Measure, f.Tolerance!.Value)}.",
+            Verdict.TooClose => $"{Fact(f)} Too close to call: uncertain by {Amount(f.Measure, f.Uncertainty!.Value)}.",
+            Verdict.Pushed when f.Observed => $"{Fact(f)} Observed: the sitter's own.",
+            Verdict.Pushed => $"{Fact(f)} Pushed, in the pose's own direction.",
+            _ => Fact(f),
         };
 
-    public static string Subject(Measure m) =>
-        m.Part is null || m.Rule is "F-hand" or "F-elbow" or "F-foot" || m.Rule[0] == 'H'
-            ? RuleName(m.Rule) + (m.Part is null ? "" : ", " + m.Part)
-        : m.Part.StartsWith("plumb", StringComparison.Ordinal) ? Plumb(m)
-        : char.ToUpperInvariant(m.Part[0]) + m.Part[1..];
+    private static string Fact(Finding f) =>
+        f.Rule.Phrasing switch
+        {
+            Phrasing.Heads => Heads(f),
+            Phrasing.Length => Length(f),
+            Phrasing.Lean => Lean(f),
+            Phrasing.Feet when f.Part is null => Feet(f),
+            Phrasing.Face => Face(f),
+            Phrasing.Turn => Turn(f),
+            _ => Plain(f),
+        };
 
-    private static string Plumb(Measure m) =>
-        $"Plumb from {Landmarks.LandmarkIds.Name(m.Needs[0])} to {Landmarks.LandmarkIds.Name(m.Needs[1])}";
+    private static string Plain(Finding f)
+    {
+        var (m, d, t) = (f.Measure, f.Off!.Value, f.Tolerance!.Value);
+        var (subject, way, value) = (Subject(m), Word(f.Direction), f.Measured!.Value);
+        return m.Kind switch
+        {
+            MeasureKind.Sign => $"{subject}: {Amount(m, value)}, {(value >= 0 ? "as it should be" : "the wrong way")}.",
+            MeasureKind.Angle =>
+                $"{subject}{(m.Rule.Quantity is null ? "" : " goes")} {Departs($"{Say.Number(Math.Abs(d))}°", way, "of it")} (±{Say.Number(t)}). Drawn at {Hour(value, f.Expected!.Value)} o'clock; {Sources(f)}.",
+            MeasureKind.Offset =>
+                $"{subject} {Departs(Amount(m, Math.Abs(d)), way)} (±{Say.Number(t, 2)}). Drawn {Say.Number(value, 2)}; {Sources(f)}.",
+            _ =>
+                $"{subject} {Departs($"{Say.Number(Math.Abs(100 * d / f.Expected!.Value))} %", way)} (±{Say.Number(100 * t / Math.Abs(f.Expected.Value))}). {Amount(m, value)}; {Sources(f)}.",
+        };
+    }
 
-    private static string Unit(Measure m, double v, int decimals = 2) =>
+    /// <summary>Amount and direction, or that there is none: nought has no direction.</summary>
+    private static string Departs(string amount, string way, string of = "") =>
+        amount[0] == '0' && (amount.Length < 2 || !(amount[1] is '.' or ',')) || way == ""
+            ? "as it should be"
+            : $"{amount} {way}{(of == "" ? "" : " " + of)}";
+
+    private static string Heads(Finding f)
+    {
+        var off = Math.Abs((f.Expected!.Value / f.Measured!.Value) - 1) * 100;
+        var size = off < 0.5 ? "Head in proportion to the height" : $"Head {Say.Number(off)} % {Word(f.Direction)} for the height";
+        return $"{size} (±{Say.Number(100 * f.Tolerance!.Value / f.Expected.Value)}). {Say.Number(f.Measured.Value, 2)} heads tall; {Sources(f)}.";
+    }
+
+    /// <summary>A limb's length, with what the seat does to it: short where it looks short is right.</summary>
+    private static string Length(Finding f)
+    {
+        var (subject, d) = (Subject(f.Measure), f.Off!.Value);
+        var seen = f.Standards[0].Foreshortened is { } share and < 0.85 ? Say.Fixed(share, 2) : null;
+        if (f.Explanation == Explanation.SeenShort)
+            return $"{subject} looks short: from this seat it is, {seen} of its length.";
+        var percent = Say.Number(Math.Abs(100 * d));
+        var off =
+            percent == "0"
+                ? $"{subject} as long as in the reference view (±{Say.Number(100 * f.Tolerance!.Value)})."
+                : $"{subject} {percent} % {Word(f.Direction)} against the reference view (±{Say.Number(100 * f.Tolerance!.Value)}).";
+        return seen is null ? off
+            : f.Explanation == Explanation.KnownLength ? $"{off} Seen at {seen} of its length from this seat: known, not seen, length?"
+            : $"{off} From this seat it is seen at {seen} of its length.";
+    }
+
+    private static string Lean(Finding f) =>
+        Math.Abs(f.Off!.Value) < 0.5
+            ? "The figure leans as it stands."
+            : $"The whole figure leans {Say.Number(Math.Abs(f.Off.Value), 1)}° to the {Word(f.Direction)} (±{Say.Number(f.Tolerance!.Value)}).";
+
+    private static string Feet(Finding f)
+    {
+        var d = Math.Abs(f.Off!.Value);
+        return f.Verdict == Verdict.Outside
+            ? $"The plumb falls {Say.Number(d - f.Tolerance!.Value, 0)} mm outside the feet, to the {Word(f.Direction)}."
+            : $"The plumb meets the feet, {Say.Number(d, 0)} mm from their middle.";
+    }
+
+    /// <summary>A head is never called wrong: likeness lives in departures, so the deviation is put as a question.</summary>
+    private static string Face(Finding f)
+    {
+        var (m, d, t) = (f.Measure, f.Off!.Value, f.Tolerance!.Value);
+        var what = m.Part is null ? m.Rule.Name : Capital(m.Part.Name);
+        var departs = f.Verdict is not Verdict.Inside;
+        var fact =
+            m.Kind == MeasureKind.Offset
+                ? $"{what} {Amount(m, Math.Abs(d))} {(d < 0 ? m.Less : m.More)} (±{Bare(m, t)})"
+                : $"{what}{(departs ? $" {Word(f.Direction)}:" : "")} {Amount(m, f.Measured!.Value)}; {f.Standards[0].Name} {Bare(m, f.Expected!.Value)} (±{Bare(m, t)})";
+        return fact
+            + "."
+            + (
+                f.Verdict != Verdict.Outside ? ""
+                : f.Against == Against.Reference ? " It departs from the reference view."
+                : " Is that the sitter?"
+            );
+    }
+
+    private static string Turn(Finding f)
+    {
+        var says =
+            $"{Capital(f.Part!)} turned {Amount(f.Measure, f.Measured!.Value)}; all features together {Amount(f.Measure, f.Expected!.Value)} (±{Say.Number(f.Tolerance!.Value)}).";
+        return f.Verdict == Verdict.Outside ? $"{says} One turn does not explain it: turned too {Word(f.Direction)}." : says;
+    }
+
+    private static string Sources(Finding f) =>
+        string.Join(
+            ", ",
+            f.Standards.Select(s =>
+                $"{s.Name} {(f.Measure.Kind == MeasureKind.Angle ? Hour(s.Expected, f.Expected!.Value) + " o'clock" : Say.Number(s.Expected, 2))}"
+            )
+        );
+
+    private static string Hour(double degrees, double other) => ClockAngle.Say(ClockAngle.HourNear(degrees, other));
+
+    /// <summary>A value with its unit.</summary>
+    private static string Amount(Measure m, double v, int decimals = 2) =>
         m.Unit switch
         {
             "deg" => Say.Number(v, 1) + "°",
@@ -58,127 +150,25 @@ internal static class Sentences
             _ => Say.Number(v, decimals),
         };
 
-    public static string Says(
-        Measure m,
-        Verdict verdict,
-        double value,
-        double d,
-        double expected,
-        double tolerance,
-        double u,
-        IReadOnlyList<(string Name, double Expected)> against,
-        bool observed = false,
-        double? foreshortened = null
-    )
-    {
-        var sources = string.Join(
-            ", ",
-            against.Select(a =>
-                $"{a.Name} {(m.Kind == MeasureKind.Angle ? ClockAngle.Say(ClockAngle.ToHours(a.Expected)) + " o'clock" : Say.Number(a.Expected, 2))}"
-            )
-        );
-        if (verdict == Verdict.TooSmall)
-            return $"{Subject(m)}: too small to judge. Placing alone is uncertain by {Unit(m, u)}, the tolerance is {Unit(m, tolerance)}.";
-        var fact = m.Rule switch
-        {
-            _ when m.Rule[0] == 'H' => OfHead(m, verdict, value, d, expected, tolerance, against),
-            "R-length" => Length(m, verdict, d, tolerance, foreshortened),
-            "R-lean" => Math.Abs(d) < 0.5
-                ? "The figure leans as it stands."
-                : $"The whole figure leans {Say.Number(Math.Abs(d), 1)}° to the {(d > 0 ? "right" : "left")} (±{Say.Number(tolerance)}).",
-            "F-heads" => Heads(value, d, expected, tolerance, sources),
-            "F-balance" when m.Unit == "mm" => verdict == Verdict.Outside
-                ? $"The plumb falls {Say.Number(Math.Abs(d) - tolerance, 0)} mm outside the feet."
-                : $"The plumb meets the feet, {Say.Number(Math.Abs(d), 0)} mm from their middle.",
-            _ when m.Kind == MeasureKind.Sign => $"{Subject(m)}: {Unit(m, value)}, {(value >= 0 ? "as it should be" : "the wrong way")}.",
-            _ when m.Kind == MeasureKind.Angle =>
-                $"{(m.Rule == "R-direction" ? $"{Subject(m)} goes" : Subject(m))} {Say.Number(Math.Abs(d))}° {(d > 0 ? "clockwise" : "anticlockwise")} of it (±{Say.Number(tolerance)}). Drawn at {ClockAngle.Say(ClockAngle.ToHours(value))} o'clock; {sources}.",
-            _ when m.Kind == MeasureKind.Offset =>
-                $"{Subject(m)} {Unit(m, d)} off (±{Say.Number(tolerance, 2)}). Drawn {Say.Number(value, 2)}; {sources}.",
-            _ =>
-                $"{Subject(m)} {Say.Number(Math.Abs(100 * d / expected))} % {(d < 0 ? "short" : "long")} (±{Say.Number(100 * tolerance / Math.Abs(expected))}). {Unit(m, value)}; {sources}.",
-        };
-        return verdict switch
-        {
-            Verdict.Pushed when observed => fact + " Observed: the sitter's own.",
-            Verdict.Pushed => fact + " Pushed, in the pose's own direction.",
-            Verdict.TooClose => fact + $" Too close to call: uncertain by {Unit(m, u)}.",
-            _ => fact,
-        };
-    }
-
-    /// <summary>A limb's length, with what the seat does to it: short where it looks short is right.</summary>
-    private static string Length(Measure m, Verdict verdict, double d, double tolerance, double? foreshortened)
-    {
-        var seen = foreshortened is { } f and < 0.85 ? Say.Fixed(f, 2) : null;
-        if (seen is not null && verdict == Verdict.Inside)
-            return $"{Subject(m)} looks short: from this seat it is, {seen} of its length.";
-        var off =
-            $"{Subject(m)} {Say.Number(Math.Abs(100 * d))} % {(d < 0 ? "short" : "long")} of the reference view (±{Say.Number(100 * tolerance)}).";
-        return seen is null ? off
-            : d > 0 ? $"{off} Seen at {seen} of its length from this seat: known, not seen, length?"
-            : $"{off} From this seat it is seen at {seen} of its length.";
-    }
-
-    /// <summary>A head is never called wrong: likeness lives in departures, so the canon's deviation is put as a question.</summary>
-    private static string OfHead(
-        Measure m,
-        Verdict verdict,
-        double value,
-        double d,
-        double expected,
-        double tolerance,
-        IReadOnlyList<(string Name, double Expected)> against
-    )
-    {
-        var (first, name) = (against[0], against[0].Name);
-        if (m.Rule == "H-turn")
-            return $"{char.ToUpperInvariant(m.Part![0])}{m.Part[1..]} turned {Unit(m, value)}; all features together {Unit(m, expected)} (±{Say.Number(tolerance)})."
-                + (verdict == Verdict.Outside ? " One turn does not explain it." : "");
-        var what = m.Part is not null ? char.ToUpperInvariant(m.Part![0]) + m.Part[1..] : Subject(m);
-        var fact =
-            m.Kind == MeasureKind.Offset
-                ? $"{what} {Unit(m, Math.Abs(d))} {(d < 0 ? m.Less : m.More)} (±{Number(m, tolerance)})"
-                : $"{what} {Unit(m, value)}; {name} {Number(m, first.Expected)} (±{Number(m, tolerance)})";
-        return fact
-            + "."
-            + (
-                verdict != Verdict.Outside ? ""
-                : name == "reference view" ? " It departs from the reference view."
-                : " Is that the sitter?"
-            );
-    }
-
     /// <summary>The number alone where the unit has just been said.</summary>
-    private static string Number(Measure m, double v) => m.Unit is "head" or "face" or "span" ? Say.Number(100 * v) : Say.Number(v, 2);
+    private static string Bare(Measure m, double v) => m.Unit is "head" or "face" or "span" ? Say.Number(100 * v) : Say.Number(v, 2);
 
-    private static string Heads(double value, double d, double expected, double tolerance, string sources)
+    public static string Because(Finding f)
     {
-        var off = Math.Abs((expected / value) - 1) * 100;
-        var size =
-            off < 0.5 ? "Head in proportion to the height" : $"Head {Say.Number(off)} % {(d < 0 ? "large" : "small")} for the height";
-        return $"{size} (±{Say.Number(100 * tolerance / expected)}). {Say.Number(value, 2)} heads tall; {sources}.";
-    }
-
-    public static string Because(
-        Measure m,
-        double value,
-        double expected,
-        double tolerance,
-        double placed,
-        double read,
-        double u,
-        string source,
-        Verdict verdict
-    )
-    {
-        var error = read > 0 ? $"1.645·√({Say.Number(placed, 3)}² + {Say.Number(read, 3)}²)" : $"1.645·{Say.Number(placed, 3)}";
+        var (m, source) = (f.Measure, f.Standards.Count > 0 ? f.Standards[0].Source : "");
+        if (f.ClosedBy is { } exercise)
+            return $"{exercise.Name} is inspected for {Say.List(exercise.Inspected)}";
+        if (f.Verdict == Verdict.DoesNotApply)
+            return $"holds when: {f.HoldsWhen}. Source: {source}";
+        if (f.Verdict == Verdict.NotSeen)
+            return $"{m.Formula}; wanted: {Say.List([.. m.Needs.Distinct().Select(LandmarkIds.Name)])}";
+        var read = f.Standards[0].Sigma;
+        var error = read > 0 ? $"1.645·√({Say.Number(f.Placed, 3)}² + {Say.Number(read, 3)}²)" : $"1.645·{Say.Number(f.Placed, 3)}";
         var rule =
             m.Kind == MeasureKind.Sign
                 ? "outside below −u, inside from +u on"
-                : "outside if |d| > t + u, inside if |d| ≤ t − u, too small if u > t";
-        var diff = m.Kind == MeasureKind.Angle ? ClockAngle.Wrap(value - expected) : value - expected;
-        return $"{m.Formula} = {Unit(m, value, 3)}; d = {Unit(m, diff, 3)}, t = {Unit(m, tolerance, 3)}, u = {error} = {Unit(m, u, 3)}; {rule}: {Word(verdict)}. Source: {source}.";
+                : "outside if |d| > t + u, inside if the true value lies within t with 90 % probability, too small if u > t";
+        return $"{m.Formula} = {Amount(m, f.Measured!.Value, 3)}; d = {Amount(m, f.Off!.Value, 3)}, t = {Amount(m, f.Standards[0].Tolerance, 3)}, u = {error} = {Amount(m, f.Uncertainty!.Value, 3)}; {rule}: {Word(f.Verdict)}. Source: {source}.";
     }
 
     private static string Word(Verdict v) =>
@@ -190,4 +180,20 @@ internal static class Sentences
             Verdict.Outside => "outside",
             _ => "inside",
         };
+
+    public static string Word(Direction d) =>
+        d switch
+        {
+            Direction.None => "",
+            Direction.Towards => "far towards us",
+            Direction.Away => "far away",
+            Direction.Inwards => "too far in",
+            Direction.Outwards => "too far out",
+            Direction.Reversed => "the wrong way",
+            Direction.Left => "left",
+            Direction.Right => "right",
+            _ => d.ToString().ToLowerInvariant(),
+        };
+
+    private static string Capital(string s) => char.ToUpperInvariant(s[0]) + s[1..];
 }

@@ -41,7 +41,7 @@ public sealed record HandOfPose(
 public sealed record PropOfPose(string Shape, Vector3 At, Vector3 Half);
 
 /// <summary>A pose of the studio figure: how it stands, what it is good for, and how it is built.</summary>
-/// <param name="Strain">lying, seated, standing, one-leg, raised or extreme: the words of the rest rules.</param>
+/// <param name="Strain">One of <see cref="Figure.Strains.Words"/>.</param>
 /// <param name="Level">beginner, intermediate or advanced.</param>
 /// <param name="Support">What bears the weight, in words.</param>
 /// <param name="Trouble">What is hard to draw in it.</param>
@@ -66,7 +66,6 @@ public sealed record Pose(
     string[]? Shows = null
 )
 {
-    public static readonly string[] Strains = ["lying", "seated", "standing", "one-leg", "raised", "extreme"];
     public static readonly string[] Kinds = ["weight-shift", "twist", "arms-up", "foreshortened", "overlap", "kneeling"];
     public static readonly string[] Levels = ["beginner", "intermediate", "advanced"];
 
@@ -98,8 +97,8 @@ public sealed record Pose(
         void Fail(string key, string problem) => throw new FigureFileException(file, $"{Id}.{key}", problem);
         var kinds = tables.Bones.ToDictionary(b => Sides.Stem(b.Id), b => tables.Kinds[b.Kind]);
         var bones = tables.Bones.SelectMany(b => Sides.Of(b.Id).Select(s => Sides.Id(b.Id, s))).ToHashSet(StringComparer.Ordinal);
-        if (!Strains.Contains(Strain))
-            Fail("strain", $"'{Strain}' is none of {string.Join(", ", Strains)}");
+        if (!Figure.Strains.Words.Contains(Strain))
+            Fail("strain", $"'{Strain}' is none of {string.Join(", ", Figure.Strains.Words)}");
         if (!Levels.Contains(Level))
             Fail("level", $"'{Level}' is none of {string.Join(", ", Levels)}");
         foreach (var shown in (Shows ?? []).Where(s => !Kinds.Contains(s)))

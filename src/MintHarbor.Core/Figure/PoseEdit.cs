@@ -245,11 +245,12 @@ public static partial class PoseEdit
     }
 
     /// <summary>How hard a pose is to hold, by what can be seen of it: common practice, no source. The model's own word always wins.</summary>
-    /// <returns>The strain's id and what made it so.</returns>
-    public static (string Strain, string Why) Strain(FigureModel model)
+    /// <returns>The strain and what made it so.</returns>
+    public static (Strain Strain, string Why) StrainOf(FigureModel model)
     {
         var s = model.Skeleton;
         Vector3 Joint(string bone) => s.Joint[s.Body.BoneIndex(bone)];
+        Vector3 Front(string bone) => Vector3.Transform(Vector3.UnitZ, s.Frame[s.Body.BoneIndex(bone)]);
         var trunk = Vector3.Normalize(Joint("neck") - Joint("pelvis"));
         float pelvis = Joint("pelvis").Y,
             hip = s.Body.Bones[0].Offset.Y;
@@ -258,32 +259,49 @@ public static partial class PoseEdit
             Vector3.Normalize(Joint($"fore.{side}") - Joint($"arm.{side}")).Y > -0.5f
             && (s.Pose.Hands?.GetValueOrDefault(side) is not { } h || h.Bone is "thorax" or "head");
         bool Overhead(string side) => Held(side) && Joint($"hand.{side}").Y > Joint("head").Y;
-        var twist = MathF.Abs(TwistOf("lumbar") + TwistOf("thorax")) >= 35;
+        string[] sides = ["L", "R"];
         var onFeet =
             s.Pose.Balance is not null
             || (s.Pose.Feet is { Count: 2 } f && f.Values.All(x => !x.Free) && s.Pose.Props is null && pelvis > 35);
-        var bent = pelvis < hip - 6;
-        if (!onFeet)
+        if (onFeet)
+            return Standing();
+        if (pelvis < 12 && trunk.Y < 0.8f)
+            return Front("pelvis").Y < -0.5f && trunk.Y > 0.4f
+                ? (Strain.Arched, "the forearms bear the chest, the back is arched")
+                : (Strain.Lying, "the trunk lies");
+        if (sides.Any(Overhead))
+            return (Strain.Raised, "an arm is held up");
+        // On the heels the pelvis comes down to a third of its height; above that the knees bear it.
+        if (s.Pose.Props is null && pelvis > 0.42f * hip && sides.Any(side => Joint($"knee.{side}").Y < 8))
+            return (Strain.Kneeling, "the knees bear it");
+        if (Front("thorax").Y > 0.25f && sides.All(side => s.Pose.Hands?.GetValueOrDefault(side) is { Bone: null }))
+            return (Strain.LeaningBack, "both hands bear the trunk from behind");
+        return (Strain.Seated, "a seat, the floor or the heels bear it");
+
+        (Strain, string) Standing()
         {
-            if (pelvis < 12 && trunk.Y < 0.8f)
-                return ("lying", "the trunk lies");
-            return Overhead("L") || Overhead("R") ? ("raised", "an arm is held up") : ("seated", "a seat, the floor or the knees bear it");
+            var bent = pelvis < hip - 6;
+            var arms = sides.Count(Held);
+            if (arms == 2 && bent)
+                return (Strain.Extreme, "both arms are held out over bent legs");
+            if (arms > 0)
+                return (Strain.Raised, "an arm is held up");
+            if (bent)
+                return (Strain.Raised, "the legs hold it bent");
+            if (trunk.Y < 0.8f)
+                return (Strain.Raised, "the trunk is held bent");
+            if (MathF.Abs(TwistOf("lumbar") + TwistOf("thorax")) >= 35)
+                return (Strain.Raised, "the trunk is held twisted");
+            if (s.Pose.Feet?.Values.Any(x => x.Lift >= HeelLifted) == true)
+                return (Strain.HeelUp, "a raised heel is held by its calf");
+            return s.Pose.Balance is { } share && MathF.Max(share[0], share[1]) > 0.72f
+                ? (Strain.OneLeg, "one leg bears most of it")
+                : (Strain.Standing, "both feet bear it");
         }
-        var arms = new[] { "L", "R" }.Count(Held);
-        if (arms == 2 && bent)
-            return ("extreme", "both arms are held out over bent legs");
-        if (arms > 0)
-            return ("raised", "an arm is held up");
-        if (bent)
-            return ("raised", "the legs hold it bent");
-        if (trunk.Y < 0.8f)
-            return ("raised", "the trunk is held bent");
-        if (twist)
-            return ("raised", "the trunk is held twisted");
-        return s.Pose.Balance is { } share && MathF.Max(share[0], share[1]) > 0.72f
-            ? ("one-leg", "one leg bears most of it")
-            : ("standing", "both feet bear it");
 
         float TwistOf(string bone) => s.Pose.Joints.GetValueOrDefault(bone)?.GetValueOrDefault("twist") ?? 0;
     }
+
+    /// <summary>Degrees from which a heel counts as lifted; below, a free foot only rests on its toes.</summary>
+    private const float HeelLifted = 25;
 }

@@ -33,6 +33,19 @@ public static class ClockAngle
     /// <summary>Degrees to the earlier of the two hours that name the edge, in [0, 6).</summary>
     public static double ToHours(double degrees) => Fold(degrees) / 30;
 
+    /// <summary>The one hour that an edge is named by: the upper of a steep edge, the right-hand one of a flat one; from 10½ over 12 to 4½.</summary>
+    public static double Hour(double degrees) => (Canonical(degrees) / 30 + 12) % 12;
+
+    /// <summary>The hour of an edge that is compared with another: that of the other moved on by what lies between them, so that 12 and 6,
+    /// the same edge, never stand beside one another.</summary>
+    public static double HourNear(double degrees, double other) => (Near(degrees, other) / 30 + 12) % 12;
+
+    /// <summary>Degrees of an edge beside another's canonical ones: without a jump of 180° between neighbours.</summary>
+    public static double Near(double degrees, double other) => Canonical(other) + Wrap(degrees - other);
+
+    /// <summary>An edge's direction in (−45°, 135°]: uprights about 0, levels about 90.</summary>
+    public static double Canonical(double degrees) => Fold(degrees) is var d && d > 135 ? d - 180 : d;
+
     /// <summary>An hour as it is said in the studio: to the nearest quarter, "1½", "2¾", "12".</summary>
     public static string Say(double hours)
     {

@@ -26,51 +26,64 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
     {
         var sole = Sides("sole");
         return new(
-            "F-heads",
+            Rules.Heads,
             null,
             MeasureKind.Ratio,
             "heads",
             ["crown", "chin", .. sole],
             at => (Middle(at, sole).Y - at("crown").Y) / Head(at),
             "height crown to sole ÷ head crown to chin"
-        );
+        )
+        {
+            CardKey = PoseCardKeys.Heads,
+            At = ["crown", "chin"],
+        };
     }
 
     public Measure Shoulders() =>
         new(
-            "F-shoulder",
+            Rules.Shoulder,
             null,
             MeasureKind.Ratio,
             "heads",
             ["deltoid.L", "deltoid.R", "crown", "chin"],
             at => Dist(at, "deltoid.L", "deltoid.R") / Head(at),
             "breadth over the deltoids ÷ head"
-        );
+        )
+        {
+            CardKey = PoseCardKeys.Shoulders,
+        };
 
-    public Measure PitTo(string part, string id)
+    /// <summary>A distance from the pit of the neck, by the card's key: pitToPubic, pitToKneetop or pitToSole.</summary>
+    public Measure PitTo(string key)
     {
+        var (id, name) = PoseCardKeys.PitTo[key];
         var to = id == "pubic" ? ["pubic"] : Sides(id);
         return new(
-            "F-spans",
-            part,
+            Rules.Spans,
+            new(key, name),
             MeasureKind.Ratio,
             "heads",
             ["pit", "crown", "chin", .. to],
             at => (Middle(at, to) - at("pit")).Length / Head(at),
-            $"{part} ÷ head"
-        );
+            $"{name} ÷ head"
+        )
+        {
+            CardKey = key,
+        };
     }
 
+    /// <summary>A direction that a card reads as a clock hand: shoulders, pelvis or action.</summary>
     public Measure Direction(string part)
     {
         var soles = Sides("sole");
         return part switch
         {
-            "shoulders" => Edge(part, "acromion.R", "acromion.L"),
-            "pelvis" => Edge(part, "asis.R", "asis.L"),
+            Parts.Shoulders => Edge(part, "acromion.R", "acromion.L"),
+            Parts.Pelvis => Edge(part, "asis.R", "asis.L"),
             _ => new(
-                "F-tilt",
-                "action",
+                Rules.Tilt,
+                Parts.Action,
                 MeasureKind.Angle,
                 "deg",
                 ["pit", .. soles],
@@ -81,7 +94,7 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
 
         static Measure Edge(string part, string a, string b) =>
             new(
-                "F-tilt",
+                Rules.Tilt,
                 part,
                 MeasureKind.Angle,
                 "deg",
@@ -93,20 +106,23 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
 
     public static Measure Plumb(string from, string to) =>
         new(
-            "F-balance",
-            $"plumb {from} to {to}",
+            Rules.Balance,
+            new(Parts.Plumb, $"plumb from {LandmarkIds.Name(from)} to {LandmarkIds.Name(to)}"),
             MeasureKind.Offset,
             "heads",
             [from, to, "crown", "chin"],
             at => (at(to).X - at(from).X) / Head(at),
             $"how far {LandmarkIds.Name(to)} stands right of the plumb from {LandmarkIds.Name(from)} ÷ head"
-        );
+        )
+        {
+            At = [to],
+        };
 
     public Measure Mid()
     {
         var sole = Sides("sole");
         return new(
-            "F-mid",
+            Rules.Mid,
             null,
             MeasureKind.Ratio,
             "share of height",
@@ -125,8 +141,8 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
         return
         [
             new(
-                "F-spans",
-                "hip crest to kneecap : pit to pubic bone",
+                Rules.Spans,
+                new(Parts.Thigh, "hip crest to kneecap : pit to pubic bone"),
                 MeasureKind.Ratio,
                 "ratio",
                 ["pit", "pubic", .. iliac, .. knee],
@@ -134,8 +150,8 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
                 "hip crest to kneecap ÷ pit to pubic bone"
             ),
             new(
-                "F-spans",
-                "kneecap to toes : hip crest to kneecap",
+                Rules.Spans,
+                new(Parts.Shank, "kneecap to toes : hip crest to kneecap"),
                 MeasureKind.Ratio,
                 "ratio",
                 [.. iliac, .. knee, .. toe],
@@ -145,13 +161,13 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
         ];
     }
 
-    public IEnumerable<Measure> EachSide(Func<string, Measure> make) => new[] { make("R"), make("L") };
+    public static IEnumerable<Measure> EachSide(Func<string, Measure> make) => new[] { make("R"), make("L") };
 
     public static Measure Hand(string s)
     {
         var (wrist, tip) = ($"wrist.{s}", $"fingertip.{s}");
         return new(
-            "F-hand",
+            Rules.Hand,
             Side(s),
             MeasureKind.Ratio,
             "ratio",
@@ -165,7 +181,7 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
     {
         var (heel, toe) = ($"heel.{s}", $"toe.{s}");
         return new(
-            "F-foot",
+            Rules.Foot,
             Side(s),
             MeasureKind.Ratio,
             "heads",
@@ -179,7 +195,7 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
     {
         var (elbow, arch) = ($"elbow.{s}", $"ribarch.{s}");
         return new(
-            "F-elbow",
+            Rules.Elbow,
             Side(s),
             MeasureKind.Offset,
             "heads",
@@ -195,8 +211,8 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
         return
         [
             new(
-                "F-arm",
-                $"upper arm : forearm, {Side(s)}",
+                Rules.Arm,
+                new(Parts.UpperArm, $"upper arm : forearm, {Side(s)}"),
                 MeasureKind.Ratio,
                 "ratio",
                 [shoulder, elbow, wrist],
@@ -204,8 +220,8 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
                 "shoulder to elbow ÷ elbow to wrist"
             ),
             new(
-                "F-arm",
-                $"forearm : hand, {Side(s)}",
+                Rules.Arm,
+                new(Parts.Forearm, $"forearm : hand, {Side(s)}"),
                 MeasureKind.Ratio,
                 "ratio",
                 [elbow, wrist, tip],
@@ -219,7 +235,7 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
     {
         var (aLeft, bLeft, aRight, bRight) = ($"{a}.L", $"{b}.L", $"{a}.R", $"{b}.R");
         return new(
-            "F-pair",
+            Rules.Pair,
             name,
             MeasureKind.Ratio,
             "ratio",
@@ -237,11 +253,17 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
         ("shank", "kneetop", "ankleout"),
     ];
 
+    public static IEnumerable<Measure> Arms() => new[] { "R", "L" }.SelectMany(Arm);
+
+    public static IEnumerable<Measure> Pairs() => Limbs.Select(l => Pair(l.Name, l.A, l.B));
+
+    public IEnumerable<Measure> Wrists() => new[] { "R", "L" }.SelectMany(Wrist);
+
     public IEnumerable<Measure> Wrist(string s)
     {
         var (knee, wrist, tip) = (Sides("kneetop"), $"wrist.{s}", $"fingertip.{s}");
         yield return new(
-            "F-wrist",
+            Rules.Wrist,
             $"wrist, {Side(s)}",
             MeasureKind.Offset,
             "heads",
@@ -250,7 +272,7 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
             "how far the wrist lies below the pubic bone ÷ head"
         );
         yield return new(
-            "F-wrist",
+            Rules.Wrist,
             $"fingertips, {Side(s)}",
             MeasureKind.Offset,
             "heads",
@@ -267,8 +289,8 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
         return
         [
             new(
-                "F-tilt",
-                "pelvis high on the standing side",
+                Rules.Tilt,
+                new(Parts.PelvisHigh, "pelvis high on the standing side"),
                 MeasureKind.Sign,
                 "deg",
                 [$"asis.{leg}", $"asis.{free}"],
@@ -276,8 +298,8 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
                 "rise of the pelvis towards the standing leg"
             ),
             new(
-                "F-tilt",
-                "shoulders against the pelvis",
+                Rules.Tilt,
+                new(Parts.ShouldersAgainst, "shoulders against the pelvis"),
                 MeasureKind.Sign,
                 "deg",
                 [$"acromion.{leg}", $"acromion.{free}"],
@@ -285,14 +307,17 @@ public sealed class FigureMeasures(LandmarkSet marks, string? standingLeg)
                 "fall of the shoulders towards the standing leg"
             ),
             new(
-                "F-tilt",
-                "pit over the standing foot",
+                Rules.Tilt,
+                new(Parts.PitOverFoot, "pit over the standing foot"),
                 MeasureKind.Offset,
                 "heads",
                 ["pit", $"sole.{leg}", "crown", "chin"],
                 at => (at($"sole.{leg}").X - at("pit").X) / Head(at),
                 "sole of the standing foot right of the plumb from the pit ÷ head"
-            ),
+            )
+            {
+                Mark = Mark.Plumb,
+            },
         ];
 
         static double Rise(Vec2 low, Vec2 high) => Math.Atan2(low.Y - high.Y, Math.Abs(high.X - low.X)) * 180 / Math.PI;

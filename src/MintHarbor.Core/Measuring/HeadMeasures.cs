@@ -27,26 +27,29 @@ public sealed class HeadMeasures(LandmarkSet marks)
     {
         var eyes = Eyes;
         return new(
-            "H-eye",
+            Rules.EyeLine,
             null,
             MeasureKind.Ratio,
             "head",
             ["crown", "chin", .. eyes],
             at => (Mean(at, eyes) - at("crown").Y) / Head(at),
             "crown to eye line ÷ crown to chin"
-        );
+        )
+        {
+            At = eyes,
+        };
     }
 
     /// <summary>Three shares: of the face (hairline to chin) in the classical school, of the head (crown to chin) in the other.</summary>
-    public IReadOnlyList<Measure> Thirds(bool fromCrown)
+    public IReadOnlyList<Measure> Thirds(string top)
     {
-        var (top, brow) = (fromCrown ? "crown" : "hairline", Brow);
+        var brow = Brow;
         Measure Share(string name, string a, string b) =>
             new(
-                "H-thirds",
+                Rules.Thirds,
                 name,
                 MeasureKind.Ratio,
-                fromCrown ? "head" : "face",
+                top == "crown" ? "head" : "face",
                 [top, a, b, "chin"],
                 at => (at(b).Y - at(a).Y) / (at("chin").Y - at(top).Y),
                 $"{name} ÷ {top} to chin"
@@ -63,23 +66,28 @@ public sealed class HeadMeasures(LandmarkSet marks)
     {
         var mouth = Mouth;
         return new(
-            "H-mouth",
+            Rules.MouthLine,
             null,
             MeasureKind.Ratio,
             "span",
             ["nosebase", mouth, "chin"],
             at => (at(mouth).Y - at("nosebase").Y) / (at("chin").Y - at("nosebase").Y),
             "nose base to mouth ÷ nose base to chin"
-        );
+        )
+        {
+            At = [mouth],
+        };
     }
 
     private static double Eye(Func<string, Vec2> at) =>
         (Math.Abs(at("eye-outer.L").X - at("eye-inner.L").X) + Math.Abs(at("eye-outer.R").X - at("eye-inner.R").X)) / 2;
 
+    public static IReadOnlyList<Measure> Breadths() => [Gap(), Across()];
+
     public static Measure Gap() =>
         new(
-            "H-fives",
-            "between the eyes",
+            Rules.Fives,
+            Parts.Between,
             MeasureKind.Ratio,
             "eyes",
             Corners,
@@ -89,8 +97,8 @@ public sealed class HeadMeasures(LandmarkSet marks)
 
     public static Measure Across() =>
         new(
-            "H-fives",
-            "across the head",
+            Rules.Fives,
+            Parts.Across,
             MeasureKind.Ratio,
             "eyes",
             [.. Corners, "head-side.L", "head-side.R"],
@@ -99,7 +107,7 @@ public sealed class HeadMeasures(LandmarkSet marks)
         );
 
     /// <summary>How far outside a plumb a paired landmark stands, in eyes: positive away from the middle of the face.</summary>
-    private static Measure Plumb(string rule, string part, string of, string from, string side)
+    private static Measure Plumb(Rule rule, string part, string of, string from, string side)
     {
         string a = $"{from}.{side}",
             b = $"{of}.{side}",
@@ -114,6 +122,7 @@ public sealed class HeadMeasures(LandmarkSet marks)
             $"how far {LandmarkIds.Name(b)} stands outside the plumb from {LandmarkIds.Name(a)} ÷ eye"
         )
         {
+            At = [b],
             Less = $"inside the plumb from the {PlainName(from)}",
             More = $"outside the plumb from the {PlainName(from)}",
         };
@@ -122,11 +131,11 @@ public sealed class HeadMeasures(LandmarkSet marks)
     private static string PlainName(string id) => LandmarkIds.Name(id + ".L")["left ".Length..];
 
     public static IEnumerable<Measure> Nostrils() =>
-        [Plumb("H-nostril", "nose wing", "wing", "eye-inner", "R"), Plumb("H-nostril", "nose wing", "wing", "eye-inner", "L")];
+        [Plumb(Rules.Nostril, "nose wing", "wing", "eye-inner", "R"), Plumb(Rules.Nostril, "nose wing", "wing", "eye-inner", "L")];
 
     /// <param name="from">"iris-inner" or "pupil", by school.</param>
     public static IEnumerable<Measure> MouthCorners(string from) =>
-        [Plumb("H-corner", "mouth corner", "mouth-corner", from, "R"), Plumb("H-corner", "mouth corner", "mouth-corner", from, "L")];
+        [Plumb(Rules.Corner, "mouth corner", "mouth-corner", from, "R"), Plumb(Rules.Corner, "mouth corner", "mouth-corner", from, "L")];
 
     /// <summary>The ear's top may lie anywhere from brow to eye line; its base at the nose base.</summary>
     public IEnumerable<Measure> Ears()
@@ -138,8 +147,8 @@ public sealed class HeadMeasures(LandmarkSet marks)
                 foot = $"ear-base.{side}",
                 name = side == "L" ? "left" : "right";
             yield return new(
-                "H-ear",
-                $"{name} ear's top",
+                Rules.Ear,
+                new(Parts.EarTop, $"{name} ear's top"),
                 MeasureKind.Offset,
                 "head",
                 [top, brow, .. eyes, "crown", "chin"],
@@ -147,13 +156,14 @@ public sealed class HeadMeasures(LandmarkSet marks)
                 "how far the ear's top lies outside brow to eye line ÷ head"
             )
             {
+                At = [top],
                 Less = "above the brow",
                 More = "below the eye line",
                 Carries = at => Nearest(at(top).Y, at(brow).Y, Mean(at, eyes)) / Head(at),
             };
             yield return new(
-                "H-ear",
-                $"{name} ear's base",
+                Rules.Ear,
+                new(Parts.EarBase, $"{name} ear's base"),
                 MeasureKind.Offset,
                 "head",
                 [foot, "nosebase", "crown", "chin"],
@@ -161,6 +171,7 @@ public sealed class HeadMeasures(LandmarkSet marks)
                 "how far the ear's base lies below the nose base ÷ head"
             )
             {
+                At = [foot],
                 Less = "above the nose base",
                 More = "below the nose base",
             };
@@ -175,7 +186,7 @@ public sealed class HeadMeasures(LandmarkSet marks)
 
     public static Measure Neck() =>
         new(
-            "H-neck",
+            Rules.Neck,
             null,
             MeasureKind.Ratio,
             "ratio",
@@ -236,7 +247,7 @@ public static class HeadTurn
             r = $"{pair.Side}.R",
             mid = pair.Middle.FirstOrDefault(marks.Has) ?? pair.Middle[0];
         return new(
-            "H-turn",
+            Rules.Turn,
             pair.Name,
             MeasureKind.Angle,
             "deg",
@@ -255,7 +266,7 @@ public static class HeadTurn
     {
         var mid = marks.Has("nose-root") || !marks.Has("glabella") ? "nose-root" : "glabella";
         return new(
-            "H-turn",
+            Rules.Turn,
             "outline",
             MeasureKind.Angle,
             "deg",

@@ -11,12 +11,25 @@ public enum MeasureKind
     Sign,
 }
 
+public enum Side
+{
+    Left,
+    Right,
+}
+
+/// <summary>Which of a rule's measures: its id in the table of rules and in canons, and its name in plain words.</summary>
+public sealed record Part(string Id, string Name)
+{
+    public static implicit operator Part(string name) => new(name, name);
+}
+
 /// <summary>A number taken from landmarks: its landmarks, unit and formula, and how far placement carries into it.</summary>
+/// <param name="Part">Null where the rule has one measure only.</param>
 /// <param name="Eval">The value from the landmarks' places in mm, in <paramref name="Unit"/>.</param>
 /// <param name="Formula">In words, for "why".</param>
 public sealed record Measure(
-    string Rule,
-    string? Part,
+    Rule Rule,
+    Part? Part,
     MeasureKind Kind,
     string Unit,
     IReadOnlyList<string> Needs,
@@ -24,9 +37,27 @@ public sealed record Measure(
     string Formula
 )
 {
-    /// <summary>Words for an offset's two directions, below and above nought.</summary>
-    public string Less { get; init; } = "less";
-    public string More { get; init; } = "more";
+    /// <summary>What an offset lies off from to its two sides, below and above nought: "above the brow". Null says the direction alone.</summary>
+    public string? Less { get; init; }
+    public string? More { get; init; }
+
+    /// <summary>The reading of a pose card that the measure answers; null where a card has none.</summary>
+    public string? CardKey { get; init; }
+
+    /// <summary>Landmarks that the measure is spoken of at, among those it needs; the head apart where it is only the unit.</summary>
+    public IReadOnlyList<string> At
+    {
+        get => field ?? [.. Needs.Where(n => n is not ("crown" or "chin")).Distinct()];
+        init;
+    }
+
+    /// <summary>How it is drawn over the sheet when it is outside.</summary>
+    public Mark Mark
+    {
+        get => mark ?? Rule.Mark;
+        init => mark = value;
+    }
+    private readonly Mark? mark;
 
     /// <summary>Root of the sum of the squared derivatives, where it is known because the value is linear in the places.</summary>
     public double? Steepness { get; init; }
@@ -37,7 +68,11 @@ public sealed record Measure(
     /// <summary>90 % of a normal distribution lies within this many standard deviations.</summary>
     public const double Ninety = 1.645;
 
-    public string Key => Part is null ? Rule : $"{Rule}: {Part}";
+    /// <summary>Names the measure among all of a sheet, across drawings of the same pose.</summary>
+    public string Key => Part is null ? Rule.Id : $"{Rule.Id}: {Part.Name}";
+
+    /// <summary>How it is missed below and above, and the faults that this is.</summary>
+    public Ways Ways => Rule.WaysOf(Part?.Id);
 
     public bool Seen(LandmarkSet l) => Needs.All(l.Has);
 

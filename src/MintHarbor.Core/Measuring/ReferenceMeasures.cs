@@ -4,30 +4,33 @@ using MintHarbor.Core.Landmarks;
 namespace MintHarbor.Core.Measuring;
 
 /// <summary>A part of the figure between two landmarks, as it is held against a reference view.</summary>
-/// <param name="Limb">Id of the limb that foreshortening is known for; null for head and trunk.</param>
-public sealed record FigurePart(string Name, string A, string B, string? Limb = null);
+/// <param name="Part">Its id in the table of rules, the same for both sides, and its name.</param>
+/// <param name="Limb">Id of the limb that foreshortening is known for; null for head, trunk and shoulders.</param>
+/// <param name="Directed">Whether which way it goes is judged too.</param>
+/// <param name="Carries">Whether its length has a say in the drawing's scale.</param>
+public sealed record FigurePart(Part Part, string A, string B, string? Limb = null, bool Directed = true, bool Carries = true);
 
 /// <summary>A drawing against a reference view of the same pose: how long each part is drawn for the whole, which way it goes, how the
 /// whole leans.</summary>
 public sealed class ReferenceMeasures
 {
-    private static readonly FigurePart[] OneSide =
+    private static readonly (string Name, string A, string B, string Limb)[] OneSide =
     [
-        new("upper arm", "acromion", "elbow", "upper-arm"),
-        new("forearm", "elbow", "wrist", "forearm"),
-        new("hand", "wrist", "fingertip", "hand"),
-        new("thigh", "asis", "kneetop", "thigh"),
-        new("lower leg", "kneetop", "ankleout", "shank"),
-        new("foot", "heel", "toe", "foot"),
+        ("upper arm", "acromion", "elbow", "upper-arm"),
+        ("forearm", "elbow", "wrist", "forearm"),
+        ("hand", "wrist", "fingertip", "hand"),
+        ("thigh", "asis", "kneetop", "thigh"),
+        ("lower leg", "kneetop", "ankleout", "shank"),
+        ("foot", "heel", "toe", "foot"),
     ];
 
     public static readonly IReadOnlyList<FigurePart> Parts =
     [
-        new("head", "crown", "chin"),
+        new("head", "crown", "chin", Directed: false),
         new("trunk", "pit", "pubic"),
-        new("breadth of the shoulders", "acromion.R", "acromion.L"),
-        .. new[] { ("right ", ".R"), ("left ", ".L") }.SelectMany(s =>
-            OneSide.Select(p => new FigurePart(s.Item1 + p.Name, p.A + s.Item2, p.B + s.Item2, p.Limb + s.Item2))
+        new(new(Measuring.Parts.Shoulders, "breadth of the shoulders"), "acromion.R", "acromion.L", Directed: false, Carries: false),
+        .. new[] { ("right", ".R"), ("left", ".L") }.SelectMany(s =>
+            OneSide.Select(p => new FigurePart(new(p.Limb, $"{s.Item1} {p.Name}"), p.A + s.Item2, p.B + s.Item2, p.Limb + s.Item2))
         ),
     ];
 
@@ -54,7 +57,7 @@ public sealed class ReferenceMeasures
                 drawn.Has(p.A) && drawn.Has(p.B) && reference.Has(p.A) && reference.Has(p.B) && Length(reference, p) > 1e-9
             ),
         ];
-        var ratios = Seen.Where(p => p.Name != "breadth of the shoulders")
+        var ratios = Seen.Where(p => p.Carries)
             .Select(p => (Ratio: Length(drawn, p) / Length(reference, p), Weight: Length(reference, p)))
             .OrderBy(r => r.Ratio)
             .ToList();
@@ -80,8 +83,8 @@ public sealed class ReferenceMeasures
     {
         var (whole, from, to) = (Scale * Length(reference, p), p.A, p.B);
         return new(
-            "R-length",
-            p.Name,
+            Rules.Length,
+            p.Part,
             MeasureKind.Ratio,
             "ratio",
             [from, to],
@@ -95,8 +98,8 @@ public sealed class ReferenceMeasures
 
     public static Measure DirectionOf(FigurePart p) =>
         new(
-            "R-direction",
-            p.Name,
+            Rules.EdgeDirection,
+            p.Part,
             MeasureKind.Angle,
             "deg",
             [p.A, p.B],

@@ -210,7 +210,21 @@ public static class Drills
 /// <summary>The state of one round, saved after every answer so that a round broken off goes on where it was.</summary>
 public sealed record DrillRoundState(string Kind, long Seed, double StartDifficulty, bool Clothed, IReadOnlyList<double> Answers)
 {
-    /// <summary>Replays the answers: the items met so far with their scores, and the next one (null when done).</summary>
+    /// <summary>The items met so far and the one asked now. They are kept, for the views that items are made of may be drawn anew; a round
+    /// from before they were has none, and makes them again.</summary>
+    public IReadOnlyList<DrillItem> Items { get; init; } = [];
+
+    /// <summary>The round with its items, to be saved.</summary>
+    public DrillRoundState Kept()
+    {
+        var (done, next, _) = Replay();
+        return this with { Items = [.. done.Select(d => d.Item), .. next is null ? [] : new[] { next }] };
+    }
+
+    /// <summary>The round with one more answer.</summary>
+    public DrillRoundState Answered(double value) => (this with { Answers = [.. Answers, value] }).Kept();
+
+    /// <summary>Scores the answers again: the items met so far with their scores, and the next one (null when done).</summary>
     public (
         IReadOnlyList<(DrillItem Item, DrillScore Score, double Answer, double Difficulty)> Done,
         DrillItem? Next,
@@ -220,19 +234,23 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
         var drill = Drills.Get(Kind);
         var stairs = new Staircase(StartDifficulty);
         var done = new List<(DrillItem, DrillScore, double, double)>();
-        for (var n = 0; n <= Answers.Count; n++)
+        for (var n = 0; n < Drill.RoundLength; n++)
         {
-            if (n == Drill.RoundLength)
-                return (done, null, stairs.Difficulty);
-            var item = drill.Items(unchecked((Seed * 1000) + n), stairs.Difficulty, 1, Clothed)[0] with { Id = $"{Seed}-{n}" };
+            var item = n < Items.Count ? Items[n] : Made(drill, n, stairs.Difficulty);
             if (n == Answers.Count)
                 return (done, item, stairs.Difficulty);
             var score = drill.Score(item, Answers[n], stairs.Difficulty);
             done.Add((item, score, Answers[n], stairs.Difficulty));
             stairs = stairs.After(score.Correct);
         }
-        throw new InvalidOperationException("a round has no further items");
+        return (done, null, stairs.Difficulty);
     }
+
+    private DrillItem Made(Drill drill, int n, double difficulty) =>
+        drill.Items(unchecked((Seed * 1000) + n), difficulty, 1, Clothed)[0] with
+        {
+            Id = $"{Seed}-{n}",
+        };
 
     public bool Finished => Answers.Count >= Drill.RoundLength;
 }

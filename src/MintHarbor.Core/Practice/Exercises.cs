@@ -1,3 +1,5 @@
+using MintHarbor.Core.Measuring;
+
 namespace MintHarbor.Core.Practice;
 
 /// <summary>One exercise of the catalogue, as data.</summary>
@@ -33,16 +35,7 @@ public sealed record Exercise(
 )
 {
     /// <summary>Whether a finding of this rule may be raised on a drawing made in this exercise.</summary>
-    public bool Allows(string rule) =>
-        Findings.Contains("all")
-        || Findings.Contains(
-            rule switch
-            {
-                "R-length" => "F-spans",
-                "R-direction" or "R-lean" => "F-tilt",
-                _ => rule,
-            }
-        );
+    public bool Allows(Rule rule) => Findings.Contains("all") || Findings.Contains((rule.AllowedAs ?? rule).Id);
 
     public string MinutesText =>
         MinMinutes == MaxMinutes ? Say.Minutes(MinMinutes)

@@ -95,7 +95,7 @@ public sealed record GateReport(bool Open, string Says)
     public static GateReport Read(StageTemplate stage, IReadOnlyList<Finding> findings)
     {
         var rules = stage.Measured ?? [];
-        var judged = findings.Where(f => rules.Contains(f.Rule) && f.Judgeable).ToList();
+        var judged = findings.Where(f => rules.Contains(f.Rule.Id) && f.Judgeable).ToList();
         var known = judged.Select(f => f.Rule).Distinct().Count();
         var wanted = (rules.Count + 1) / 2;
         var off = judged.Where(f => f.Verdict is Verdict.Outside or Verdict.TooClose).ToList();

@@ -1,4 +1,5 @@
 using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Measuring;
 
 namespace MintHarbor.Core.Sessions;
 
@@ -44,7 +45,7 @@ public sealed record Ladder(string Source, int SheetsInside, double ShareOfStude
             .TakeWhile(findings =>
             {
                 var judged = findings
-                    .Where(f => rung.Measures.Contains(f.Rule) && f.Verdict is Verdict.Inside or Verdict.Outside or Verdict.TooClose)
+                    .Where(f => rung.Measures.Contains(f.Rule.Id) && f.Verdict is Verdict.Inside or Verdict.Outside or Verdict.TooClose)
                     .ToList();
                 return judged.Count > 0 && judged.All(f => f.Verdict == Verdict.Inside);
             })
@@ -66,7 +67,7 @@ public sealed record Ladder(string Source, int SheetsInside, double ShareOfStude
         var because =
             rung.Measures.Count == 0
                 ? Source
-                : $"measures: {string.Join(", ", rung.Measures)}; {Say.Number(100 * ShareOfStudents)} % of {students.Count} = {wanted}; {Source}";
+                : $"measures: {Rules.Named(rung.Measures)}; {Say.Number(100 * ShareOfStudents)} % of {students.Count} = {wanted}; {Source}";
         return new(rung, next, open, ready, students.Count, says, because);
     }
 }

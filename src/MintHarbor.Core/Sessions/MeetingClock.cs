@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using NodaTime;
 
 namespace MintHarbor.Core.Sessions;
@@ -13,12 +14,17 @@ public enum ClockAct
     Replan,
 }
 
+/// <summary>One act on the clock. The acts of a meeting are a log: only added to, in the order of their sequence.</summary>
 /// <param name="Rest">For a re-plan: the timeline from the current item on.</param>
 public sealed record ClockEvent(Instant At, ClockAct Act, IReadOnlyList<RunItem>? Rest = null);
 
 /// <summary>One item of the running timetable, after what was added or cut in the room.</summary>
-/// <param name="PlanIndex">The item of the plan it comes from; −1 for a rest that the model asked for.</param>
-public sealed record RunItem(int PlanIndex, PlanItem Item, double Minutes);
+public sealed record RunItem(PlanItem Item, double Minutes)
+{
+    /// <summary>A rest that the model asked for: no line of the plan.</summary>
+    [JsonIgnore]
+    public bool Asked => Item.Line.IsNone;
+}
 
 /// <summary>Where a meeting stands at an instant.</summary>
 /// <param name="Index">Index into <paramref name="Timeline"/>; its count when the meeting is over.</param>
@@ -38,15 +44,12 @@ public sealed record ClockReading(
     public RunItem? Next => Started && Index + 1 < Timeline.Count ? Timeline[Index + 1] : null;
     public double SecondsLeft => Current is { } c ? Math.Max(0, (c.Minutes * 60) - SecondsIntoItem) : 0;
 
-    /// <summary>Which pose of a set is held now, from 0.</summary>
-    public int PoseIndex =>
-        Current is { Item: { Poses: > 1, PoseMinutes: > 0 } i } ? Math.Min(i.Poses - 1, (int)(SecondsIntoItem / (i.PoseMinutes * 60))) : 0;
+    /// <summary>Which pose of the current line is held now, from 0.</summary>
+    public int PoseIndex => Current?.Item.PoseAt(SecondsIntoItem / 60) ?? 0;
 
     public double PoseSecondsLeft =>
-        Current is { Item: { Poses: > 1, PoseMinutes: > 0 } i }
-            ? PoseIndex == i.Poses - 1
-                ? SecondsLeft
-                : ((PoseIndex + 1) * i.PoseMinutes * 60) - SecondsIntoItem
+        Current is { Item: { Poses: > 1, PoseMinutes: > 0 } i } && PoseIndex < i.Poses - 1
+            ? (i.PoseStart(PoseIndex + 1) * 60) - SecondsIntoItem
             : SecondsLeft;
 
     /// <summary>Minutes of the timeline that have run, for the now-line.</summary>
@@ -60,10 +63,16 @@ public static class MeetingClock
     /// <summary>Minutes of the rest that the model asks for.</summary>
     public const double AskedRestMinutes = 5;
 
+    /// <summary>The instant that an act is stamped with, and a reading taken at, on a node whose own clock says <paramref name="now"/>: stamps
+    /// never run back, whichever node took the last act.</summary>
+    public static Instant Stamp(IReadOnlyList<ClockEvent> events, Instant now) =>
+        events.Count == 0 ? now : Instant.Max(now, events.Max(e => e.At));
+
+    /// <param name="events">In the order in which they were taken.</param>
     public static ClockReading Read(IReadOnlyList<PlanItem> plan, IReadOnlyList<ClockEvent> events, Instant now, TimingRules? rules = null)
     {
         rules ??= TimingRules.Default;
-        var timeline = plan.Select((i, k) => new RunItem(k, i, i.Minutes)).ToList();
+        var timeline = plan.Select(i => new RunItem(i, i.Minutes)).ToList();
         bool started = false,
             running = false;
         var index = 0;
@@ -72,9 +81,10 @@ public static class MeetingClock
         var planned = plan.Sum(i => i.Minutes);
         foreach (var e in events.Where(e => e.At <= now))
         {
+            // An act stamped by a clock that was behind counts nothing twice.
             if (running)
                 Advance((e.At - last).TotalSeconds);
-            last = e.At;
+            last = Instant.Max(last, e.At);
             switch (e.Act)
             {
                 case ClockAct.Start when !started:
@@ -126,11 +136,20 @@ public static class MeetingClock
         void Interrupt()
         {
             var current = timeline[index];
-            var left = current.Minutes - (into / 60);
-            timeline[index] = current with { Minutes = into / 60 };
-            timeline.Insert(index + 1, new(-1, new PlanItem(0, AskedRestMinutes, ItemKind.Rest), AskedRestMinutes));
-            if (left > 0.01)
-                timeline.Insert(index + 2, current with { Minutes = left });
+            var (gone, left) = (into / 60, current.Minutes - (into / 60));
+            timeline.Insert(index + 1, new(new PlanItem(0, AskedRestMinutes, ItemKind.Rest), AskedRestMinutes));
+            if (left > 0.01 && gone > 0.01)
+            {
+                var (held, rest) = (current.Item with { Minutes = current.Minutes }).Split(gone);
+                timeline[index] = new(held, gone);
+                timeline.Insert(index + 2, new(rest, left));
+            }
+            else
+            {
+                timeline[index] = current with { Minutes = gone };
+                if (left > 0.01)
+                    timeline.Insert(index + 2, current);
+            }
             (index, into) = (index + 1, 0);
         }
     }

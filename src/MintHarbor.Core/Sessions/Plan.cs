@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Practice;
 
 namespace MintHarbor.Core.Sessions;
@@ -112,6 +113,12 @@ public sealed record PlanRequest
 /// <param name="Kind">What happens.</param>
 public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
 {
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public LineId Line { get; init; }
+
+    /// <summary>The letter that sheets of the item are labelled with; none where nothing is drawn.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public PoseKey Pose { get; init; }
     public string? Exercise { get; init; }
 
     /// <summary>Whether a live model holds a pose during the item.</summary>
@@ -135,6 +142,14 @@ public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
 
     /// <summary>Kept by the instructor: re-planning leaves it where it is.</summary>
     public bool Held { get; init; }
+
+    /// <summary>Poses of its set that were held before the line, where a set was broken into and goes on.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public int Before { get; init; }
+
+    /// <summary>Minutes of the line's first pose that were held before it was broken into.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public double Into { get; init; }
 
     /// <summary>Which period of a long pose this is, from 1; 0 where it is not one.</summary>
     public int Period { get; init; }
@@ -172,17 +187,60 @@ public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
     {
         for (var i = 0; i < Strains.Count; i++)
         {
-            var at = At + (i * PoseMinutes);
+            var at = At + PoseStart(i);
             if (at >= End)
                 yield break;
             yield return (
                 at,
-                i == Strains.Count - 1 ? End - at : Math.Min(PoseMinutes, End - at),
+                i == Strains.Count - 1 ? End - at : Math.Min(At + PoseStart(i + 1), End) - at,
                 Strains[i],
                 i < PoseIds.Count ? PoseIds[i] : null
             );
         }
     }
+
+    /// <summary>Minutes from the line's start to that of its pose <paramref name="n"/>, from 0.</summary>
+    public double PoseStart(int n) => n == 0 ? 0 : (n * PoseMinutes) - Into;
+
+    /// <summary>Which of the line's poses is held after so many minutes of it, from 0.</summary>
+    public int PoseAt(double minutes) =>
+        Poses > 1 && PoseMinutes > 0 ? Math.Clamp((int)((minutes + Into + 1e-9) / PoseMinutes), 0, Poses - 1) : 0;
+
+    /// <summary>The line broken off after so many minutes: what was held of it, and what is left. A pose that was being held goes on with what
+    /// it still wants, those before it are not held again.</summary>
+    /// <param name="minutes">More than 0 and less than the line's.</param>
+    public (PlanItem Held, PlanItem Left) Split(double minutes)
+    {
+        var left = Minutes - minutes;
+        if (Poses <= 1 || PoseMinutes <= 0)
+            return (WithMinutes(minutes), WithMinutes(left) with { At = At + minutes });
+        var gone = PoseAt(minutes);
+        var whole = minutes - PoseStart(gone) < 1e-6;
+        return (
+            Cut(0, whole ? gone : gone + 1) with
+            {
+                Minutes = minutes,
+            },
+            Cut(gone, Poses - gone) with
+            {
+                At = At + minutes,
+                Minutes = left,
+                Before = Before + gone,
+                Into = whole ? 0 : minutes - ((gone * PoseMinutes) - Into),
+            }
+        );
+    }
+
+    private PlanItem WithMinutes(double minutes) => this with { Minutes = minutes, PoseMinutes = Kind == ItemKind.Exercise ? minutes : 0 };
+
+    private PlanItem Cut(int from, int poses) =>
+        this with
+        {
+            Poses = poses,
+            Strains = [.. Strains.Skip(from).Take(poses)],
+            PoseIds = [.. PoseIds.Skip(from).Take(poses)],
+            Facings = [.. Facings.Skip(from).Take(poses)],
+        };
 }
 
 /// <summary>One rule of a timetable with the value found and the limit it is held against.</summary>
@@ -248,6 +306,23 @@ public sealed record Proposal(
 
     [JsonIgnore]
     public PlanItem? LongPose => Items.Where(i => i.Kind == ItemKind.Exercise && i.Poses == 1).MaxBy(i => i.Minutes);
+
+    /// <summary>The poses that a card is read from, each by its first line: the long poses, else the longest exercise.</summary>
+    [JsonIgnore]
+    public IReadOnlyList<PlanItem> CardPoses =>
+        Items.Any(i => i.Period == 1) ? [.. Items.Where(i => i.Period == 1)]
+        : Items.Where(i => i.Kind == ItemKind.Exercise).MaxBy(i => i.PoseMinutes) is { } longest ? [longest]
+        : [];
+
+    /// <summary>The pose that a drawing of an exercise is from: a line with that exercise, else the first that a card is read from. Of
+    /// several lines the first that <paramref name="drawn"/> does not hold; the last where all are.</summary>
+    public PoseKey PoseOf(string exercise, IReadOnlyCollection<PoseKey> drawn)
+    {
+        var lines = Items.Where(i => i.Kind == ItemKind.Exercise && i.Exercise == exercise).Select(i => i.Pose).Distinct().ToList();
+        return lines.Count == 0
+            ? CardPoses.Select(i => i.Pose).FirstOrDefault()
+            : lines.Where(k => !drawn.Contains(k)).DefaultIfEmpty(lines[^1]).First();
+    }
 }
 
 /// <summary>Something the planner can't keep: the rule, the reason, and the nearest that would work.</summary>

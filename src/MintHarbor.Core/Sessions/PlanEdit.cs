@@ -1,3 +1,4 @@
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Practice;
 
 namespace MintHarbor.Core.Sessions;
@@ -48,10 +49,19 @@ public static class PlanEdits
 
     /// <summary>The request with the timetable laid as the edit leaves it.</summary>
     /// <exception cref="InputException">No such item, or a length, place or exercise that can't be.</exception>
-    public static PlanRequest Apply(PlanRequest request, IReadOnlyList<PlanItem> items, PlanEdit edit)
+    public static PlanRequest Apply(PlanRequest request, IReadOnlyList<PlanItem> items, PlanEdit edit) =>
+        request with
+        {
+            Locked = [],
+            Laid = Changed(request, items, edit).Laid,
+        };
+
+    /// <summary>The timetable as an edit leaves it, and the line that was changed; none where the line went.</summary>
+    private static (IReadOnlyList<PlanItem> Laid, LineId Line) Changed(PlanRequest request, IReadOnlyList<PlanItem> items, PlanEdit edit)
     {
         var k = Item(items, edit.Index, "index");
-        var all = items.ToList();
+        var all = Identities.Assign(items);
+        var line = edit.Kind == EditKind.Remove ? default : all[k].Line;
         switch (edit.Kind)
         {
             case EditKind.Longer or EditKind.Shorter:
@@ -71,7 +81,8 @@ public static class PlanEdits
                 Move(all, k, Item(items, edit.To ?? -1, "to"));
                 break;
             case EditKind.Swap:
-                (all[k], all[edit.To!.Value]) = (Loose(all[Item(items, edit.To ?? -1, "to")]), Loose(all[k]));
+                var to = Item(items, edit.To ?? -1, "to");
+                (all[k], all[to]) = (Loose(all[to]), Loose(all[k]));
                 break;
             case EditKind.Split:
                 Split(all, k, edit.Minutes);
@@ -101,32 +112,19 @@ public static class PlanEdits
                 Pose(request, all, k, edit.PoseId);
                 break;
         }
-        return request with { Locked = [], Laid = Laid(all) };
+        if (edit.Kind == EditKind.Rest)
+        {
+            all = Identities.Assign(all);
+            line = all[k + 1].Line;
+        }
+        return (Laid(all), line);
     }
 
     /// <summary>The request that keeps the changed line, and all that is held, and plans the rest anew.</summary>
     public static PlanRequest Mend(PlanRequest request, IReadOnlyList<PlanItem> items, PlanEdit edit)
     {
-        var laid = Apply(request, items, edit).Laid;
-        // The changed line is found again by being unlike any line before; its neighbours may only have moved.
-        var changed = laid.Where(i =>
-                items.All(o =>
-                    o.Kind != i.Kind
-                    || o.Exercise != i.Exercise
-                    || Math.Abs(o.Minutes - i.Minutes) > Tiny
-                    || Math.Abs(o.At - i.At) > Tiny
-                    || !o.PoseIds.SequenceEqual(i.PoseIds)
-                )
-            )
-            .ToList();
-        var kept = changed
-            .OrderBy(i => Math.Abs(i.At - items[edit.Index].At) + (i.Exercise == items[edit.Index].Exercise ? 0 : 100))
-            .Take(1);
-        var locked = laid.Where(i => i.Held)
-            .Concat(kept)
-            .DistinctBy(i => i.At)
-            .OrderBy(i => i.At)
-            .Select(i => i with { Held = true, Period = 0 });
+        var (laid, changed) = Changed(request, items, edit);
+        var locked = laid.Where(i => i.Held || i.Line == changed).OrderBy(i => i.At).Select(i => i with { Held = true, Period = 0 });
         return request with
         {
             Laid = [],
@@ -255,33 +253,10 @@ public static class PlanEdits
                 "minutes",
                 $"more than 0 and less than {Say.Number(i.Minutes, 1)}"
             );
-        var poses = i.Poses > 1 ? (int)Math.Round(first / i.PoseMinutes) : i.Poses;
-        all[k] =
-            i.Poses > 1
-                ? i with
-                {
-                    Minutes = first,
-                    Poses = poses,
-                    Strains = [.. i.Strains.Take(poses)],
-                    PoseIds = [.. i.PoseIds.Take(poses)],
-                    Facings = [.. i.Facings.Take(poses)],
-                }
-                : Fitted(i, first);
-        var rest = i.Minutes - first;
-        all.Insert(
-            k + 1,
-            i.Poses > 1
-                ? i with
-                {
-                    Minutes = rest,
-                    Poses = i.Poses - poses,
-                    PoseMinutes = i.Poses - poses == 1 ? rest : i.PoseMinutes,
-                    Strains = [.. i.Strains.Skip(poses)],
-                    PoseIds = [.. i.PoseIds.Skip(poses)],
-                    Facings = [.. i.Facings.Skip(poses)],
-                }
-                : Fitted(Loose(i), rest)
-        );
+        // Two lines of their own: what goes on is no set that was broken into.
+        var (held, left) = i.Split(first);
+        all[k] = held;
+        all.Insert(k + 1, Loose(left) with { Before = 0, Into = 0, PoseMinutes = left.Poses == 1 ? left.Minutes : left.PoseMinutes });
     }
 
     private static void Merge(List<PlanItem> all, int k)

@@ -1,3 +1,4 @@
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Practice;
 
 namespace MintHarbor.Core.Sessions;
@@ -123,8 +124,12 @@ public static class Planner
                 [
                     new(
                         "break",
-                        "No place is left for a break of 10 to 15 min with its middle between 40 and 60 % of the meeting.",
-                        new Dictionary<string, object?> { ["from"] = 0.4 * request.Minutes, ["to"] = 0.6 * request.Minutes }
+                        $"No place is left for a break of {(rules.Long(request) ? Say.Minutes(rules.MealMinutes) : $"{Say.Number(rules.BreakMinMinutes)} to {Say.Minutes(rules.BreakMaxMinutes)}")} with its middle between {Say.Number(100 * rules.BreakFrom)} and {Say.Number(100 * rules.BreakTo)} % of the meeting.",
+                        new Dictionary<string, object?>
+                        {
+                            ["from"] = rules.BreakFrom * request.Minutes,
+                            ["to"] = rules.BreakTo * request.Minutes,
+                        }
                     ),
                 ]
         );
@@ -233,18 +238,18 @@ public static class Planner
 
     private static IEnumerable<Cannot> Refusals(PlanRequest r, TimingRules rules)
     {
-        if (r.Minors && !r.Draped)
+        if (r.Minors && !r.Draped && r.HasLiveModel)
             yield return new(
                 "minors",
                 "In a course under 18 an undraped pose is refused: clothed model, cast or still life.",
                 new Dictionary<string, object?> { ["draped"] = true }
             );
-        if (PoseLibrary.Find(r.LongPose, r) is { Strain: > Strain.OneLeg } hard)
+        if (PoseLibrary.Find(r.LongPose, r) is { Strain: > TimingRules.HardestSitting } hard)
         {
             // The nearest that can be sat: what serves the most of the same ends.
             var near = PoseLibrary
                 .Of(r)
-                .Where(p => p.Strain <= Strain.OneLeg)
+                .Where(p => p.Strain <= TimingRules.HardestSitting)
                 .MaxBy(p =>
                     (2 * p.Purposes.Intersect(hard.Purposes).Count())
                     + p.Parts.Intersect(hard.Parts).Count()
@@ -303,15 +308,17 @@ internal static class Frame
         var held = r.Locked.OrderBy(l => l.At).Select(l => l with { Held = true }).ToList();
         var frame = new List<PlanItem>(held);
         AddEnds(r, rules, frame);
-        if (r.Minutes <= rules.BreakOverMinutes || frame.Any(i => IsBreak(i, r, rules)))
+        if (r.Minutes <= rules.BreakOverMinutes || HasBreaks(frame, r, rules))
         {
             yield return Sorted(frame);
             yield break;
         }
         var wanted = r.Minutes >= 150 ? (int)rules.BreakMaxMinutes : (int)rules.BreakMinMinutes;
-        var lengths = Enumerable
-            .Range((int)rules.BreakMinMinutes, (int)(rules.BreakMaxMinutes - rules.BreakMinMinutes) + 1)
-            .OrderBy(l => Math.Abs(l - wanted));
+        IEnumerable<int> lengths = rules.Long(r)
+            ? [wanted = (int)rules.MealMinutes]
+            : Enumerable
+                .Range((int)rules.BreakMinMinutes, (int)(rules.BreakMaxMinutes - rules.BreakMinMinutes) + 1)
+                .OrderBy(l => Math.Abs(l - wanted));
         var places =
             from length in lengths
             from start in Enumerable.Range(0, r.Minutes)
@@ -341,6 +348,14 @@ internal static class Frame
         rules.RestMinutes * Math.Max(0, Math.Ceiling((gap + rules.RestMinutes) / (rules.StretchMinutes + rules.RestMinutes)) - 1);
 
     private static List<PlanItem> Sorted(List<PlanItem> items) => [.. items.OrderBy(i => i.At)];
+
+    private static bool HasBreaks(List<PlanItem> frame, PlanRequest r, TimingRules rules)
+    {
+        var breaks = frame.Where(i => i.Kind == ItemKind.Break).ToList();
+        return rules.Long(r)
+            ? breaks.Any(b => b.Minutes >= rules.MealMinutes) || breaks.Count(b => b.Minutes >= rules.LongBreakMinutes) >= rules.LongBreaks
+            : breaks.Any(i => IsBreak(i, r, rules));
+    }
 
     private static bool IsBreak(PlanItem i, PlanRequest r, TimingRules rules)
     {

@@ -1,3 +1,5 @@
+using MintHarbor.Core.Figure;
+
 namespace MintHarbor.Core.Sessions;
 
 /// <summary>Gives every pose of a timetable a pose of the library whose strain keeps its limit, counted from the start of the
@@ -20,10 +22,7 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
         var laid = r.Laid.Count > 0;
         var result = new List<PlanItem>();
         // The long poses come first: what is short is chosen round them.
-        var chosen = Programme
-            .Series(items)
-            .Where(s => s[0].Posed && s[0].PoseIds.Count == 0)
-            .ToDictionary(s => s[0].At, s => Long(items, s));
+        var chosen = LongPoses(items);
         StudioPose? sitting = null,
             before = null;
         var slots = new List<PoseSlot>();
@@ -31,7 +30,7 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
         var turn = (int)(Math.Abs(r.Seed) % Turns.Length);
         foreach (var i in items)
         {
-            if (i.Kind is ItemKind.Rest or ItemKind.Break)
+            if (rules.EndsStrain(i))
             {
                 Array.Clear(count);
                 fresh = true;
@@ -108,8 +107,18 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
         ];
     }
 
+    /// <summary>The long poses that are free to choose, by the start of their first period.</summary>
+    private Dictionary<double, StudioPose> LongPoses(List<PlanItem> items)
+    {
+        var chosen = new Dictionary<double, StudioPose>();
+        foreach (var periods in Programme.Series(items).Where(s => s[0].Posed && s[0].PoseIds.Count == 0))
+            chosen[periods[0].At] = Long(items, periods, [.. chosen.Values.Select(p => p.Id)]);
+        return chosen;
+    }
+
     /// <summary>The long pose: the one asked for, the one that a held period has, or the best that can be held for its longest period.</summary>
-    private StudioPose Long(List<PlanItem> items, IReadOnlyList<PlanItem> periods)
+    /// <param name="sat">Long poses of the evening before it: a second is another.</param>
+    private StudioPose Long(List<PlanItem> items, IReadOnlyList<PlanItem> periods, HashSet<string> sat)
     {
         if (items.First(i => i.IsLong).At == periods[0].At)
         {
@@ -119,7 +128,9 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
                 return given;
         }
         var minutes = periods.Max(i => i.Minutes);
-        return chooser.Best(minutes, true, null, p => p.Strain <= Strain.OneLeg && rules.Limit(p.Strain).LimitMinutes >= minutes)
+        bool Holds(StudioPose p) => p.Strain <= TimingRules.HardestSitting && rules.Limit(p.Strain).LimitMinutes >= minutes;
+        return chooser.Best(minutes, true, null, p => Holds(p) && !sat.Contains(p.Id))
+            ?? chooser.Best(minutes, true, null, Holds)
             ?? chooser.Best(minutes, true, null, p => p.Strain <= Strain.Seated)!;
     }
 

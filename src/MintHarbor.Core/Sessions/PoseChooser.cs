@@ -1,3 +1,5 @@
+using MintHarbor.Core.Measuring;
+
 namespace MintHarbor.Core.Sessions;
 
 /// <summary>What a pose is worth in a slot of a timetable, by points: for the purpose, the part in question, what the term has not yet
@@ -80,15 +82,7 @@ internal sealed class PoseChooser
 
     /// <summary>Whether drawing this pose shows the measure that the class misses.</summary>
     private static bool Serves(string rule, StudioPose p) =>
-        rule switch
-        {
-            "F-tilt" or "F-balance" => p.Shows.Contains("weight-shift"),
-            "F-pair" or "F-arm" => p.Parts.Contains("arms"),
-            "F-hand" => p.Parts.Contains("hands"),
-            "F-shoulder" => p.Parts.Contains("shoulders"),
-            "F-foot" => p.Parts.Contains("legs"),
-            _ => p.Purposes.Contains("proportion"),
-        };
+        Rules.Find(rule)?.ShownBy is { } by && (p.Shows.Contains(by) || p.Parts.Contains(by) || p.Purposes.Contains(by));
 
     /// <summary>0 to 1 by seed and pose (FNV-1a, from memory): the same request chooses the same poses on any machine.</summary>
     private static double Noise(PlanRequest request, string id)

@@ -14,19 +14,15 @@ public sealed record StudioPose(string Id, string Name, Strain Strain)
     public string Trouble { get; init; } = "";
 
     /// <summary>standing, seated, kneeling or reclining.</summary>
-    public string Family =>
-        Strain switch
-        {
-            Strain.Lying => "reclining",
-            Strain.Seated => Shows.Contains("kneeling") ? "kneeling" : "seated",
-            _ => "standing",
-        };
+    public string Family => Shows.Contains(Kneeling) ? Kneeling : TimingRules.Default.Limit(Strain).Family;
+
+    private const string Kneeling = "kneeling";
 
     /// <summary>What a term should have shown of the figure, its family first.</summary>
-    public IEnumerable<string> Traits => Shows.Where(s => s != "kneeling").Prepend(Family);
+    public IEnumerable<string> Traits => Shows.Where(s => s != Kneeling).Prepend(Family);
 
     public static StudioPose Of(Pose p) =>
-        new(p.Id, p.Name, Enum.Parse<Strain>(p.Strain.Replace("-", ""), ignoreCase: true))
+        new(p.Id, p.Name, Strains.Read(p.Strain))
         {
             Level = Enum.Parse<Level>(p.Level, ignoreCase: true),
             Purposes = p.Purposes,

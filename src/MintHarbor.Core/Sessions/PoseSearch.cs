@@ -1,3 +1,4 @@
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Rooms;
 
 namespace MintHarbor.Core.Sessions;
@@ -27,9 +28,13 @@ internal sealed class PoseSearch
 {
     private const double Tiny = 1e-9;
 
+    /// <summary>How far apart two slots may lie that are changed together.</summary>
+    private const int Apart = 3;
+
     private readonly PoseChooser chooser;
     private readonly TimingRules rules;
     private readonly IReadOnlyList<PoseSlot> slots;
+    private readonly double[] limits;
 
     /// <summary>Slots that may change, by number and by mark; the pose that each slot has now (-1 for one that the library has lost), and a pose's points in a
     /// free slot: minus infinity where it can't be held.</summary>
@@ -46,6 +51,7 @@ internal sealed class PoseSearch
     public PoseSearch(PoseChooser chooser, TimingRules rules, IReadOnlyList<PoseSlot> slots)
     {
         (this.chooser, this.rules, this.slots) = (chooser, rules, slots);
+        limits = [.. Enum.GetValues<Strain>().Select(s => rules.Limit(s).LimitMinutes)];
         now = [.. slots.Select(s => chooser.IndexOf(s.Pose.Id))];
         strain = [.. slots.Select(s => s.Strain)];
         shown = new int[chooser.Count];
@@ -80,7 +86,7 @@ internal sealed class PoseSearch
     }
 
     private bool May(PoseSlot s, int p) =>
-        s.Only is { } only ? chooser[p].Strain == only : rules.Limit(chooser[p].Strain).LimitMinutes >= s.Minutes - Tiny;
+        s.Only is { } only ? chooser[p].Strain == only : limits[(int)chooser[p].Strain] >= s.Minutes - Tiny;
 
     /// <summary>Points of the free slots together: each alone, less what repeats tonight and what stands beside its like.</summary>
     public double Points()
@@ -105,7 +111,7 @@ internal sealed class PoseSearch
             count[now[s]]++;
         // Each round ends better than it began, or ends the search; forty is never reached.
         for (var (round, better) = (0, true); better && round < 40; round++)
-            better = Replace(count, broken) | Exchange(broken) || ReplaceTwo(count, broken);
+            better = Replace(count, broken) | Exchange(broken) || ReplaceTwo(count, broken) || ReplaceThree(count, broken);
         return [.. slots.Select((s, n) => loose[n] ? s with { Pose = chooser[now[n]], Strain = strain[n] } : s)];
     }
 
@@ -163,14 +169,14 @@ internal sealed class PoseSearch
         return better;
     }
 
-    /// <summary>Every two free slots that lie side by side, or with one between them, with every two poses: what lets a strain be held
+    /// <summary>Every two free slots that lie near one another, with every two poses: what lets a strain be held
     /// longer here by less of it there. Tried last, for it takes the longest.</summary>
     private bool ReplaceTwo(int[] count, int broken)
     {
         var better = false;
         for (var a = 0; a < free.Count; a++)
         {
-            for (var b = a + 1; b < Math.Min(a + 3, free.Count); b++)
+            for (var b = a + 1; b < Math.Min(a + Apart, free.Count); b++)
             {
                 var (s, t) = (free[a], free[b]);
                 var (bestS, bestT) = (now[s], now[t]);
@@ -203,6 +209,65 @@ internal sealed class PoseSearch
         return better;
     }
 
+    /// <summary>Every three free slots one after another, with every three poses that could be worth more than theirs: a hard pose in the
+    /// middle of easy ones shuts every smaller step.</summary>
+    private bool ReplaceThree(int[] count, int broken)
+    {
+        var most = free.ToDictionary(s => s, s => points[s].Max());
+        for (var a = 0; a + 2 < free.Count; a++)
+        {
+            var (s, t, u) = (free[a], free[a + 1], free[a + 2]);
+            var (oldS, oldT, oldU) = (now[s], now[t], now[u]);
+            foreach (var old in new[] { oldS, oldT, oldU })
+                count[old]--;
+            var best = Three(s, t, u, count);
+            foreach (var (p, q, r) in Threes(s, t, u, best, most))
+            {
+                Put(s, p);
+                Put(t, q);
+                Put(u, r);
+                if (Three(s, t, u, count) <= best + Tiny || Broken() > broken)
+                    continue;
+                foreach (var put in new[] { p, q, r })
+                    count[put]++;
+                return true;
+            }
+            Put(s, oldS);
+            Put(t, oldT);
+            Put(u, oldU);
+            foreach (var old in new[] { oldS, oldT, oldU })
+                count[old]++;
+        }
+        return false;
+    }
+
+    /// <summary>Poses for three slots whose points alone are more than what stands there; minus infinity never is.</summary>
+    private IEnumerable<(int P, int Q, int R)> Threes(int s, int t, int u, double best, Dictionary<int, double> most)
+    {
+        for (var p = 0; p < chooser.Count; p++)
+        {
+            if (points[s][p] + most[t] + most[u] <= best + Tiny)
+                continue;
+            for (var q = 0; q < chooser.Count; q++)
+            {
+                if (points[s][p] + points[t][q] + most[u] <= best + Tiny)
+                    continue;
+                for (var r = 0; r < chooser.Count; r++)
+                    if (points[s][p] + points[t][q] + points[u][r] > best + Tiny)
+                        yield return (p, q, r);
+            }
+        }
+    }
+
+    private double Three(int s, int t, int u, int[] count)
+    {
+        double sum = points[s][now[s]] + points[t][now[t]] + points[u][now[u]] - Around(s) - Around(t) - Around(u);
+        sum += (t == s + 1 ? Beside(s, t) : 0) + (u == t + 1 ? Beside(t, u) : 0);
+        // Each further showing of a pose costs more than the one before.
+        sum -= PoseChooser.Again * (count[now[s]] + count[now[t]] + (now[s] == now[t] ? 1 : 0));
+        return sum - (PoseChooser.Again * (count[now[u]] + (now[u] == now[s] ? 1 : 0) + (now[u] == now[t] ? 1 : 0)));
+    }
+
     /// <summary>What two slots are worth with their poses, those counted that the others show.</summary>
     private double Two(int s, int t, int[] count) =>
         points[s][now[s]]
@@ -226,7 +291,7 @@ internal sealed class PoseSearch
     /// <summary>How often a strain is held for longer on end than it may be.</summary>
     private int Broken()
     {
-        Span<double> count = stackalloc double[rules.Strains.Count];
+        Span<double> count = stackalloc double[limits.Length];
         var broken = 0;
         for (var s = 0; s < slots.Count; s++)
         {
@@ -235,7 +300,7 @@ internal sealed class PoseSearch
             for (var k = 0; k < count.Length; k++)
             {
                 count[k] = k <= (int)strain[s] ? count[k] + slots[s].Minutes : 0;
-                if (k <= (int)strain[s] && count[k] > rules.Limit((Strain)k).LimitMinutes + Tiny)
+                if (k <= (int)strain[s] && count[k] > limits[k] + Tiny)
                     broken++;
             }
         }

@@ -234,7 +234,7 @@ internal static class Programme
         };
     }
 
-    /// <summary>Numbers the periods of each long pose and leaves its sheet to the first. Another pose begins where an item says
+    /// <summary>Numbers the periods of each long pose, leaves its sheet to the first, and gives every line its identity. Another pose begins where an item says
     /// so by its period, or where its pose differs from the one before.</summary>
     public static List<PlanItem> Number(IReadOnlyList<PlanItem> items)
     {
@@ -254,7 +254,7 @@ internal static class Programme
             pose = own ?? (another ? null : pose);
             result.Add(i with { Period = period, Sheets = period == 1 ? 1 : 0 });
         }
-        return result;
+        return Identities.Assign(result);
     }
 
     /// <summary>A timetable laid by hand: what follows from it is filled in, what it says is left alone.</summary>

@@ -1,3 +1,5 @@
+using MintHarbor.Core.Figure;
+
 namespace MintHarbor.Core.Sessions;
 
 /// <summary>Proves a timetable against the rules of time and rest: every rule is returned with its worst value and its
@@ -110,7 +112,7 @@ public static class RestRules
             // An easier pose or a rest ends the count; set-up, standing back and review do not, to be on the model's side.
             foreach (var i in items)
             {
-                if (i.Kind is ItemKind.Rest or ItemKind.Break)
+                if (rules.EndsStrain(i))
                     used = 0;
                 if (!i.Posed)
                     continue;
@@ -139,7 +141,7 @@ public static class RestRules
             )
             {
                 Because =
-                    $"minutes on end {limit.Name} or harder ≤ {Say.Number(limit.LimitMinutes)}; an easier pose or a rest ends the count; {rules.Source}",
+                    $"minutes on end {limit.Name} or harder ≤ {Say.Number(limit.LimitMinutes)}; an easier pose or a rest of {Say.Number(rules.StrainRestMinutes)} min or more ends the count; {limit.Reason}; {rules.Source}",
             };
         }
     }
@@ -181,6 +183,8 @@ public static class RestRules
 
     private static RuleFact Break(IReadOnlyList<PlanItem> items, PlanRequest request, TimingRules rules)
     {
+        if (rules.Long(request))
+            return LongBreak(items, rules);
         if (request.Minutes <= rules.BreakOverMinutes)
             return new("break", true, 0, 0, "min", null, $"No break needed up to {Say.Minutes(rules.BreakOverMinutes)}.");
         var fit = items
@@ -199,12 +203,38 @@ public static class RestRules
         var says =
             good is not null
                 ? $"Break of {Say.Minutes(good.Minutes)}, its middle at {Say.Number(100 * (good.At + (good.Minutes / 2)) / request.Minutes)} % of the meeting."
-            : shown is null ? "A meeting over 90 min has a break, and this one has none."
-            : $"The break of {Say.Minutes(shown.Minutes)} has its middle at {Say.Number(100 * (shown.At + (shown.Minutes / 2)) / request.Minutes)} %; 10 to 15 min between 40 and 60 % is wanted.";
+            : shown is null ? $"A meeting over {Say.Minutes(rules.BreakOverMinutes)} has a break, and this one has none."
+            : $"The break of {Say.Minutes(shown.Minutes)} has its middle at {Say.Number(100 * (shown.At + (shown.Minutes / 2)) / request.Minutes)} %; {Say.Number(rules.BreakMinMinutes)} to {Say.Minutes(rules.BreakMaxMinutes)} between {Say.Number(100 * rules.BreakFrom)} and {Say.Number(100 * rules.BreakTo)} % is wanted.";
         return new("break", good is not null, shown?.Minutes ?? 0, rules.BreakMinMinutes, "min", shown?.At, says)
         {
             Because =
-                $"over {Say.Number(rules.BreakOverMinutes)} min: {Say.Number(rules.BreakMinMinutes)}–{Say.Number(rules.BreakMaxMinutes)} min, centre between 40 and 60 %; {rules.Source}",
+                $"over {Say.Number(rules.BreakOverMinutes)} min: {Say.Number(rules.BreakMinMinutes)}–{Say.Number(rules.BreakMaxMinutes)} min, centre between {Say.Number(100 * rules.BreakFrom)} and {Say.Number(100 * rules.BreakTo)} %; {rules.Source}",
+        };
+    }
+
+    /// <summary>A long day with a model: one break long enough for a meal, or several of a quarter of an hour.</summary>
+    private static RuleFact LongBreak(IReadOnlyList<PlanItem> items, TimingRules rules)
+    {
+        var breaks = items.Where(i => i.Kind == ItemKind.Break).ToList();
+        var meal = breaks.FirstOrDefault(b => b.Minutes >= rules.MealMinutes - Tiny);
+        var quarters = breaks.Count(b => b.Minutes >= rules.LongBreakMinutes - Tiny);
+        var longest = breaks.MaxBy(b => b.Minutes);
+        var wanted =
+            $"over {Say.Minutes(rules.LongOverMinutes)} with a model a meal of {Say.Number(rules.MealMinutes)} or {rules.LongBreaks} breaks of {Say.Number(rules.LongBreakMinutes)} is wanted";
+        return new(
+            "break",
+            meal is not null || quarters >= rules.LongBreaks,
+            longest?.Minutes ?? 0,
+            rules.MealMinutes,
+            "min",
+            (meal ?? longest)?.At,
+            meal is not null ? $"A meal of {Say.Minutes(meal.Minutes)}."
+                : quarters >= rules.LongBreaks ? $"{Say.Plural(quarters, "break")} of {Say.Minutes(rules.LongBreakMinutes)} or more."
+                : longest is null ? $"There is no break; {wanted}."
+                : $"The longest break is {Say.Minutes(longest.Minutes)}; {wanted}."
+        )
+        {
+            Because = $"{wanted}; {rules.Source}",
         };
     }
 

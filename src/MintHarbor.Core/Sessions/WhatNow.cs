@@ -74,13 +74,11 @@ public static class WhatNow
         if (reading.Current is not { } current || minutesLeft < 1)
             return [];
         var into = reading.SecondsIntoItem / 60;
-        List<RunItem> ended = into > 0.01 ? [current with { Minutes = into }] : [];
         var left = current.Minutes - into;
-        List<RunItem> rest =
-        [
-            .. left > 0.01 ? [current with { Minutes = left, Item = Shortened(current.Item, left) }] : Array.Empty<RunItem>(),
-            .. reading.Timeline.Skip(reading.Index + 1),
-        ];
+        var (begun, undone) =
+            into > 0.01 && left > 0.01 ? (current.Item with { Minutes = current.Minutes }).Split(into) : (current.Item, current.Item);
+        List<RunItem> ended = into > 0.01 ? [new(begun, into)] : [];
+        List<RunItem> rest = [.. left > 0.01 ? [new(undone, left)] : Array.Empty<RunItem>(), .. reading.Timeline.Skip(reading.Index + 1)];
         var held = reading.Timeline.Take(reading.Index).Concat(ended).ToList();
         var offers = new List<Offer>();
         void Add(string id, string idea, IReadOnlyList<RunItem> lines, IReadOnlyList<string> orders)
@@ -96,7 +94,7 @@ public static class WhatNow
                 return;
             }
         }
-        RunItem Pause(double minutes) => new(-1, new PlanItem(0, minutes, ItemKind.Rest), minutes);
+        RunItem Pause(double minutes) => new(new PlanItem(0, minutes, ItemKind.Rest), minutes);
         switch (what)
         {
             case Interruption.Unwell:
@@ -147,8 +145,7 @@ public static class WhatNow
         if (review >= rules.ReviewMin && rest.Any(r => r.Item.Kind == ItemKind.Exercise))
         {
             var early = minutesLeft - packing - review;
-            var wall = rest.FirstOrDefault(r => r.Item.Kind == ItemKind.Review)
-                ?? new(-1, new PlanItem(0, review, ItemKind.Review), review);
+            var wall = rest.FirstOrDefault(r => r.Item.Kind == ItemKind.Review) ?? new(new PlanItem(0, review, ItemKind.Review), review);
             offers.Add(
                 new(
                     "wall",
@@ -159,23 +156,6 @@ public static class WhatNow
             );
         }
         return offers;
-    }
-
-    /// <summary>What is left of a line that was broken off.</summary>
-    private static PlanItem Shortened(PlanItem i, double minutes)
-    {
-        if (i.Poses <= 1)
-            return i with { Minutes = minutes, PoseMinutes = minutes };
-        var poses = Math.Clamp((int)Math.Ceiling((minutes - Tiny) / i.PoseMinutes), 1, i.Poses);
-        return i with
-        {
-            Minutes = minutes,
-            Poses = poses,
-            PoseMinutes = poses == 1 ? minutes : i.PoseMinutes,
-            Strains = [.. i.Strains.TakeLast(poses)],
-            PoseIds = [.. i.PoseIds.TakeLast(poses)],
-            Facings = [.. i.Facings.TakeLast(poses)],
-        };
     }
 
     private static RunItem Unposed(RunItem r) =>
@@ -229,7 +209,7 @@ public static class WhatNow
         {
             var into = reading.SecondsIntoItem / 60;
             return t.Item is { Poses: > 1, PoseMinutes: > 0 } i
-                ? Math.Min(t.Minutes, (Math.Floor((into + Tiny) / i.PoseMinutes) + 1) * i.PoseMinutes)
+                ? Math.Min(t.Minutes, i.PoseStart(i.PoseAt(into) + 1))
                 : Math.Min(t.Minutes, into);
         }
 
@@ -365,7 +345,7 @@ public static class WhatNow
             var i = l.Item with { At = at, Minutes = l.Minutes };
             if (!l.IsSet)
                 return i with { PoseMinutes = i.Poses == 1 ? l.Minutes : i.PoseMinutes };
-            var poses = Math.Max(1, (int)Math.Round(l.Minutes / l.Item.PoseMinutes));
+            var poses = Math.Max(1, (int)Math.Round((l.Minutes + l.Item.Into) / l.Item.PoseMinutes));
             return i with { Poses = poses, Strains = [.. Fill(i.Strains, poses)], PoseIds = [.. Fill(i.PoseIds, poses)] };
 
             static IEnumerable<T> Fill<T>(IReadOnlyList<T> of, int n) =>
@@ -378,7 +358,7 @@ public static class WhatNow
             var rest = new List<RunItem>();
             foreach (var l in lines)
             {
-                rest.Add(new(l.From.PlanIndex, Fitted(l, at), l.Minutes));
+                rest.Add(new(Fitted(l, at), l.Minutes));
                 at += l.Minutes;
             }
             return rest;

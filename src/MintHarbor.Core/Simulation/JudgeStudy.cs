@@ -252,10 +252,10 @@ public static class JudgeStudy
         {
             Heads = Ratio(m.Heads(), 2, 12),
             Shoulders = Ratio(m.Shoulders(), 0.3, 4),
-            PitToPubic = Ratio(m.PitTo("pit to pubic bone", "pubic"), 0.5, 5),
-            PitToKneetop = Ratio(m.PitTo("pit to kneecap", "kneetop"), 0.5, 7),
-            PitToSole = Ratio(m.PitTo("pit to sole", "sole"), 0.5, 10),
-            DirectionsHours = new(Hour("shoulders"), Hour("pelvis"), Hour("action")),
+            PitToPubic = Ratio(m.PitTo(Parts.PitToPubic), 0.5, 5),
+            PitToKneetop = Ratio(m.PitTo(Parts.PitToKneetop), 0.5, 7),
+            PitToSole = Ratio(m.PitTo(Parts.PitToSole), 0.5, 10),
+            DirectionsHours = new(Hour(Parts.Shoulders), Hour(Parts.Pelvis), Hour(Parts.Action)),
             Plumbs =
             [
                 .. new[] { "ankleout.R", "ankleout.L", "pubic" }
@@ -302,7 +302,7 @@ public static class JudgeStudy
             var angle = f.Unit == "deg" && f.Tolerance > 0;
             double Off(double a, double b) => angle ? ClockAngle.Wrap(a - b) : a - b;
             var (d, off) = (Off(value, expected), Off(trueValue, trueExpected));
-            var c = rows.GetValueOrDefault((against, f.Rule)) ?? (rows[(against, f.Rule)] = new int[9]);
+            var c = rows.GetValueOrDefault((against, f.Rule.Id)) ?? (rows[(against, f.Rule.Id)] = new int[9]);
             if (f.Verdict == Verdict.TooSmall)
             {
                 c[6]++;
@@ -333,7 +333,10 @@ public static class JudgeStudy
                     alarm = true;
                 }
             }
-            if (f.Rule is "R-length" && Math.Abs(off) >= 0.08 || (f.Rule is "R-direction" or "R-lean" && Math.Abs(off) >= 4))
+            if (
+                f.Rule == Rules.Length && Math.Abs(off) >= 0.08
+                || ((f.Rule == Rules.EdgeDirection || f.Rule == Rules.Lean) && Math.Abs(off) >= 4)
+            )
             {
                 c[7]++;
                 if (outside)

@@ -202,9 +202,19 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
                     Seat = seat,
                 }
             );
+            await TakePart(invitation.Course, person.Id);
         }
         await db.SaveChangesAsync();
         return (person, []);
+    }
+
+    /// <summary>Gives somebody who joins a place in every project that still runs.</summary>
+    private async Task TakePart(Course course, int student)
+    {
+        var zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(course.Zone) ?? DateTimeZone.Utc;
+        var today = clock.GetCurrentInstant().InZone(zone).Date;
+        var running = await db.Projects.Where(p => p.CourseId == course.Id && p.Ends >= today).Select(p => p.Id).ToListAsync();
+        db.ProjectWorks.AddRange(running.Select(p => new ProjectWork { ProjectId = p, StudentId = student }));
     }
 
     /// <summary>Puts a mail into the outbox.</summary>

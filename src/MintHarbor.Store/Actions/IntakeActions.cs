@@ -5,6 +5,7 @@ using MintHarbor.Core.Courses;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Practice;
+using MintHarbor.Core.Sessions;
 using MintHarbor.Core.Sheets;
 using MintHarbor.Media;
 using MintHarbor.Store.Model;
@@ -14,6 +15,7 @@ using Npgsql;
 namespace MintHarbor.Store.Actions;
 
 /// <summary>What a student says with a drawing.</summary>
+/// <param name="LongPose">Which of the meeting's long poses it is drawn from, from 1; null leaves it to the exercise.</param>
 public sealed record Submission(
     string Question,
     string SelfReview,
@@ -24,7 +26,8 @@ public sealed record Submission(
     string Paper,
     int? MeetingId,
     int? RedoOfId,
-    string Subject = "figure"
+    string Subject = "figure",
+    int? LongPose = null
 );
 
 /// <summary>How a picture comes in.</summary>
@@ -101,15 +104,14 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
         using var turn = await Turn();
         var bytes = await file();
         using var photo = Photo.Read(bytes);
-        var inSet = arrival.Set is null ? "" : arrival.SetAt.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        var (key, code) = await Label(student, meeting, before, s, arrival);
         var sheet = new Sheet
         {
             CourseId = course.Id,
             StudentId = student.PersonId,
             MeetingId = meeting?.Id,
-            Code = meeting is null
-                ? $"H{inSet}-{student.Seat ?? 0}"
-                : $"{meeting.Number}-{PlanLetters.LongPose(meeting.Plan.Items)}{inSet}-{student.Seat ?? 0}",
+            Code = code,
+            PoseKey = key,
             Question = s.Question.Trim(),
             SelfReview = s.SelfReview.Trim(),
             Exercise = s.Exercise,
@@ -160,6 +162,28 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
                 ?? throw new InputException("the upload clashed with another", "Photo", "the photograph once more");
         }
         return sheet;
+    }
+
+    /// <summary>The pose that a sheet is drawn from, and what is written on the paper: meeting, pose and seat, with a number from the second
+    /// sheet of a pose on. A redo is from the pose of the sheet that it answers.</summary>
+    private async Task<(string? Key, string Code)> Label(Membership student, Meeting? meeting, Sheet? before, Submission s, Arrival arrival)
+    {
+        var had = await db
+            .Sheets.Where(x => x.CourseId == student.CourseId && x.StudentId == student.PersonId && x.MeetingId == s.MeetingId)
+            .Where(x => arrival.Set == null || x.SetId != arrival.Set)
+            .Select(x => x.PoseKey)
+            .ToListAsync();
+        string? key = null;
+        if (meeting is not null)
+            key =
+                before is { PoseKey: { } same } && before.MeetingId == meeting.Id ? same
+                : s.LongPose is { } n
+                    ? meeting.Plan.CardPoses.Select(i => i.Pose.ToString()).ElementAtOrDefault(n - 1)
+                        ?? throw new InputException($"the meeting has no long pose {n}", "LongPose", $"1 to {meeting.Plan.CardPoses.Count}")
+                : meeting.Plan.PoseOf(s.Exercise, [.. had.Select(k => new PoseKey(k))]).ToString();
+        var number = had.Count(k => k == key) + (arrival.Set is null ? 1 : arrival.SetAt);
+        var text = arrival.Set is null && number == 1 ? "" : number.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        return (key, $"{(meeting is null ? "H" : $"{meeting.Number}-{key}")}{text}-{student.Seat ?? 0}");
     }
 
     private async Task<Sheet?> Known(Membership student, Guid? key) =>

@@ -7,11 +7,11 @@ using NodaTime;
 namespace MintHarbor.Store.Actions;
 
 /// <summary>Where a Long-first course stands on the ladder, what its sheets say of the next rung, and the moves.</summary>
-public sealed class LadderActions(HarborContext db, IClock clock)
+public sealed class LadderActions(HarborContext db, SheetContexts contexts, IClock clock)
 {
     public const int LongestReason = 300;
 
-    /// <summary>Reads the last sheets of every student against the rung's measures; two queries whatever the course's size.</summary>
+    /// <summary>Reads the last sheets of every student against the rung's measures; three queries whatever the course's size.</summary>
     public async Task<RungReading> Read(Course course)
     {
         var ladder = Ladder.Default;
@@ -34,39 +34,27 @@ public sealed class LadderActions(HarborContext db, IClock clock)
                     n.CourseId == course.Id && n.StudentId == s.StudentId && n.State != SheetState.Placing && n.SubmittedAt > s.SubmittedAt
                 ) < ladder.SheetsInside
             )
-            .Select(s => new
+            .OrderByDescending(s => s.SubmittedAt)
+            .Select(s => new Sheet
             {
-                Sheet = new Sheet
-                {
-                    Id = s.Id,
-                    StudentId = s.StudentId,
-                    SubmittedAt = s.SubmittedAt,
-                    Landmarks = s.Landmarks,
-                    Subject = s.Subject,
-                    Pose = s.Pose,
-                    StandingLeg = s.StandingLeg,
-                    View = s.View,
-                    Exercise = s.Exercise,
-                },
-                Card = db
-                    .PoseReadings.Where(r =>
-                        r.MeetingId == s.MeetingId
-                        && db.Memberships.Any(m => m.CourseId == course.Id && m.PersonId == r.ReaderId && m.Role != CourseRole.Student)
-                    )
-                    .OrderByDescending(r => r.ReadAt)
-                    .Select(r => r.Card)
-                    .FirstOrDefault(),
+                Id = s.Id,
+                CourseId = s.CourseId,
+                StudentId = s.StudentId,
+                MeetingId = s.MeetingId,
+                PoseKey = s.PoseKey,
+                Landmarks = s.Landmarks,
+                Subject = s.Subject,
+                Pose = s.Pose,
+                StandingLeg = s.StandingLeg,
+                View = s.View,
+                Exercise = s.Exercise,
+                Observed = s.Observed,
+                Reference = s.Reference,
             })
             .ToListAsync();
-        var by = rows.GroupBy(r => r.Sheet.StudentId)
-            .ToDictionary(
-                g => g.Key,
-                g =>
-                    Ladder.Run(
-                        rung,
-                        g.OrderByDescending(r => r.Sheet.SubmittedAt).Select(r => SheetJudging.Of(r.Sheet, course, r.Card).Findings)
-                    )
-            );
+        var by = (await contexts.Of(rows, course))
+            .GroupBy(c => c.Sheet.StudentId)
+            .ToDictionary(g => g.Key, g => Ladder.Run(rung, g.Select(c => c.Findings)));
         return ladder.Read(rung.Id, [.. students.Select(s => new RungEvidence(s, by.GetValueOrDefault(s)))]);
     }
 

@@ -36,7 +36,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
             .Select(m => new Meeting
             {
                 Plan = m.Plan,
-                Clock = m.Clock,
+                Acts = m.Acts,
                 Request = m.Request,
             })
             .ToListAsync();
@@ -141,7 +141,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
     /// the changed line and all that is held.</summary>
     public async Task<IReadOnlyList<Cannot>> Edit(Meeting meeting, PlanEdit edit, bool mend = false)
     {
-        if (meeting.Clock.Count > 0)
+        if (meeting.Begun)
             throw new InputException("the meeting has begun; change it in the room", "index", "a meeting that has not begun");
         var request = mend
             ? PlanEdits.Mend(meeting.Request, meeting.Plan.Items, edit)
@@ -173,7 +173,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
 
     public async Task Undo(Meeting meeting)
     {
-        if (meeting.Undo.Count == 0 || meeting.Clock.Count > 0)
+        if (meeting.Undo.Count == 0 || meeting.Begun)
             return;
         var request = meeting.Undo[^1];
         meeting.Undo = [.. meeting.Undo.SkipLast(1)];
@@ -226,7 +226,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         if (await db.LongPoses.CountAsync(p => p.CourseId == course.Id) >= 60)
             throw new InputException("the course keeps 60 long poses", "hours", "go on with one that is there");
         var meetings = await db.Meetings.Where(m => m.CourseId == course.Id && m.Date >= from).OrderBy(m => m.Date).Take(60).ToListAsync();
-        meetings = [.. meetings.Where(m => m.Clock.Count == 0 && m.LongPoseId is null && m.Request.HasLiveModel)];
+        meetings = [.. meetings.Where(m => !m.Begun && m.LongPoseId is null && m.Request.HasLiveModel)];
         if (meetings.Count == 0)
             throw new InputException("no meeting with a model is planned from that day on", "from", "plan the meetings first");
         var plan = LongPosePlan.Of(meetings[0].Request with { Minutes = meetings[0].Minutes }, hours);

@@ -63,7 +63,7 @@ public sealed class PoseActions(HarborContext db, IClock clock)
         {
             CourseId = course.Id,
             Name = name,
-            Json = (pose with { Id = "own", Name = name, Strain = PoseEdit.Strain(model).Strain }).ToJson(),
+            Json = (pose with { Id = "own", Name = name, Strain = PoseEdit.StrainOf(model).Strain.Word() }).ToJson(),
             BasedOn = basedOn,
             By = by,
             At = clock.GetCurrentInstant(),

@@ -57,6 +57,7 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
                     Note = note.Trim(),
                     GivenAt = now,
                     SheetId = sheetId,
+                    ForAll = sheetId is null && members.All(students.Contains),
                 })
         );
         await db.SaveChangesAsync();
@@ -83,7 +84,7 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
             StudentId = studentId,
             AssignmentId = assignmentId,
             Kind = kind,
-            State = new(kind, seed, last?.EndDifficulty ?? 0.2, course.Minors, []),
+            State = new DrillRoundState(kind, seed, last?.EndDifficulty ?? 0.2, course.Minors, []).Kept(),
             StartedAt = clock.GetCurrentInstant(),
         };
         db.DrillRounds.Add(round);
@@ -98,7 +99,7 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
         Drills.Get(round.Kind).Check(value);
         if (number != round.State.Answers.Count || round.State.Finished)
             return;
-        round.State = round.State with { Answers = [.. round.State.Answers, value] };
+        round.State = round.State.Answered(value);
         if (round.State.Finished)
             await Finish(round);
         await db.SaveChangesAsync();

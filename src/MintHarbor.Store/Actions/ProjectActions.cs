@@ -6,7 +6,7 @@ using NodaTime;
 
 namespace MintHarbor.Store.Actions;
 
-public sealed class ProjectActions(HarborContext db, IClock clock)
+public sealed class ProjectActions(HarborContext db, SheetContexts contexts, IClock clock)
 {
     /// <summary>Opens a project from a template, its dates worked back from the end over the course's meetings, with a place
     /// for every student.</summary>
@@ -69,7 +69,7 @@ public sealed class ProjectActions(HarborContext db, IClock clock)
             .OrderByDescending(s => s.SubmittedAt)
             .FirstOrDefaultAsync()
             ?? throw new InputException("no head has been handed in yet", "sheet", "a head, handed in with its landmarks placed");
-        var report = Core.Projects.GateReport.Read(stage, SheetJudging.Of(sheet, course, null).Findings);
+        var report = GateReport.Read(stage, (await contexts.Of(sheet, course)).Findings);
         if (!report.Open)
             throw new InputException(
                 $"sheet {sheet.Code} does not open it: {report.Says}",

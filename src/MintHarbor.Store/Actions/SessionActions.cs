@@ -5,6 +5,7 @@ using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Store.Model;
 using NodaTime;
+using Npgsql;
 
 namespace MintHarbor.Store.Actions;
 
@@ -21,7 +22,7 @@ public sealed class SessionActions(HarborContext db, IClock clock)
     {
         if (act == ClockAct.Replan)
             throw new InputException("a re-plan names what it takes", "act", "start, pause, resume, next, add-minute, rest");
-        return await Add(meeting, new(clock.GetCurrentInstant(), act), seen);
+        return await Add(meeting, act, null, seen);
     }
 
     /// <summary>Takes one of the ways to go on that <see cref="WhatNow"/> offers at this instant.</summary>
@@ -29,22 +30,46 @@ public sealed class SessionActions(HarborContext db, IClock clock)
     public async Task<bool> TakeOffer(Meeting meeting, string offer, Instant end, int? seen = null, Interruption? what = null)
     {
         var now = clock.GetCurrentInstant();
-        var reading = MeetingClock.Read(meeting.Plan.Items, meeting.Clock, now);
-        var left = (end - now).TotalMinutes;
+        var reading = meeting.Reading(now);
+        var left = (end - MeetingClock.Stamp(meeting.Clock, now)).TotalMinutes;
         var offers = what is { } broke
             ? WhatNow.Interrupted(broke, meeting.Request, reading, left)
             : WhatNow.Offers(meeting.Request, reading, left);
         var taken = offers.FirstOrDefault(o => o.Id == offer)
             ?? throw new InputException("that way to go on is no longer open", "offer", "one of the ways shown");
-        return await Add(meeting, new(now, ClockAct.Replan, taken.Rest), seen);
+        return await Add(meeting, ClockAct.Replan, taken.Rest, seen);
     }
 
-    private async Task<bool> Add(Meeting meeting, ClockEvent e, int? seen)
+    /// <summary>Writes one act behind the last that is known. Of two at once the second finds its place taken: it was seen on a clock that
+    /// has moved on.</summary>
+    private async Task<bool> Add(Meeting meeting, ClockAct act, IReadOnlyList<RunItem>? rest, int? seen)
     {
-        if (seen is { } n && n != meeting.Clock.Count)
+        if (seen is { } n && n != meeting.Acts.Count)
             return false;
-        meeting.Clock = [.. meeting.Clock, e];
-        await db.SaveChangesAsync();
+        var entry = new ClockEntry
+        {
+            MeetingId = meeting.Id,
+            Sequence = meeting.Acts.Count + 1,
+            At = MeetingClock.Stamp(meeting.Clock, clock.GetCurrentInstant()),
+            Act = act,
+            Rest = rest,
+        };
+        db.ClockActs.Add(entry);
+        // Whoever changes the timetable at the same moment is told that the meeting has begun.
+        if (act == ClockAct.Start && db.Entry(meeting).State != EntityState.Detached)
+            db.Entry(meeting).Property(m => m.Note).IsModified = true;
+        try
+        {
+            await db.SaveChangesAsync();
+        }
+        catch (DbUpdateException e) when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            db.ChangeTracker.Clear();
+            meeting.Acts = await db.ClockActs.AsNoTracking().Where(a => a.MeetingId == meeting.Id).ToListAsync();
+            return seen is null && await Add(meeting, act, rest, seen);
+        }
+        if (!meeting.Acts.Contains(entry))
+            meeting.Acts.Add(entry);
         await Tell(meeting.Id);
         return true;
     }
@@ -60,58 +85,26 @@ public sealed class SessionActions(HarborContext db, IClock clock)
         await Tell(meeting.Id);
     }
 
-    public async Task SaveCard(Meeting meeting, string pose, Person reader, PoseCard card)
+    /// <param name="pose">One of the meeting's <see cref="Proposal.CardPoses"/>.</param>
+    public async Task SaveCard(Meeting meeting, PoseKey pose, Person reader, PoseCard card)
     {
         card.Checked();
-        if (pose.Length != 1 || !char.IsAsciiLetterUpper(pose[0]))
-            throw new InputException($"pose '{pose}'", "pose", "a letter A to Z");
+        if (meeting.Plan.CardPoses.All(i => i.Pose != pose))
+            throw new InputException($"pose '{pose}'", "pose", string.Join(" | ", meeting.Plan.CardPoses.Select(i => i.Pose)));
+        var letter = pose.ToString();
         var reading = await db.PoseReadings.SingleOrDefaultAsync(r =>
-            r.MeetingId == meeting.Id && r.Pose == pose && r.ReaderId == reader.Id
+            r.MeetingId == meeting.Id && r.Pose == letter && r.ReaderId == reader.Id
         );
         if (reading is null)
             db.PoseReadings.Add(
                 reading = new()
                 {
                     MeetingId = meeting.Id,
-                    Pose = pose,
+                    Pose = letter,
                     ReaderId = reader.Id,
                 }
             );
         (reading.Card, reading.ReadAt) = (card, clock.GetCurrentInstant());
         await db.SaveChangesAsync();
-    }
-}
-
-/// <summary>Letters of a timetable's exercises, as written on the sheets: the periods of one long pose share a letter.</summary>
-public static class PlanLetters
-{
-    public static IReadOnlyDictionary<int, string> Of(IReadOnlyList<PlanItem> items)
-    {
-        var letters = new Dictionary<int, string>();
-        var next = 'A';
-        string? sitting = null;
-        for (var k = 0; k < items.Count; k++)
-        {
-            if (items[k].Kind != ItemKind.Exercise)
-                continue;
-            if (items[k].Period > 0)
-                letters[k] = sitting ??= (next++).ToString();
-            else
-                letters[k] = (next <= 'Z' ? next++ : 'Z').ToString();
-        }
-        return letters;
-    }
-
-    /// <summary>Letter of the pose that a card is read from: the long pose, else the longest exercise.</summary>
-    public static string LongPose(IReadOnlyList<PlanItem> items)
-    {
-        var letters = Of(items);
-        var best = Enumerable
-            .Range(0, items.Count)
-            .Where(letters.ContainsKey)
-            .OrderByDescending(k => items[k].Period > 0)
-            .ThenByDescending(k => items[k].PoseMinutes)
-            .FirstOrDefault(-1);
-        return best < 0 ? "A" : letters[best];
     }
 }

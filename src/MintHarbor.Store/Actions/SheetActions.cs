@@ -162,13 +162,14 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
         return Add(sheet, Remark.FromFault(NewId(sheet), fault, spot));
     }
 
-    public Task AddFinding(Sheet sheet, Finding finding) =>
-        Add(sheet, Remark.FromFinding(NewId(sheet), finding, SheetJudging.Place(sheet, finding)));
+    public Task AddFinding(SheetContext context, Finding finding) =>
+        Add(context.Sheet, Remark.FromFinding(NewId(context.Sheet), finding, context.Place(finding)));
 
     public Task AddHolds(Sheet sheet) =>
-        Add(sheet, new(NewId(sheet), Family.LineAndHand, "", "", "", "", null, null, null, null, null, Holds: true));
+        Add(sheet, new(NewId(sheet), Core.Measuring.Family.LineAndHand, "", "", "", "", null, null, null, null, null, Holds: true));
 
-    public Task AddOwn(Sheet sheet) => Add(sheet, new(NewId(sheet), Family.Proportion, "", "", "", "", null, null, null, null, null));
+    public Task AddOwn(Sheet sheet) =>
+        Add(sheet, new(NewId(sheet), Core.Measuring.Family.Proportion, "", "", "", "", null, null, null, null, null));
 
     private Task Add(Sheet sheet, Remark remark)
     {

@@ -83,13 +83,13 @@ public sealed class TermActions(HarborContext db, PlanActions plans)
         bool following = false
     )
     {
-        if (meeting.Clock.Count > 0)
+        if (meeting.Begun)
             throw new InputException("the meeting has begun", "Date", "a meeting that has not begun");
         plans.CheckDate(course, date, startsAt, meeting.Minutes);
         if (Taken(course, date + startsAt, meeting.Minutes) is { } why)
             throw new InputException($"that day is off: {why}", "Date", "a day that is not off");
         var others = await db.Meetings.Where(m => m.CourseId == course.Id && m.Id != meeting.Id).OrderBy(m => m.Date).ToListAsync();
-        var after = following ? others.FindAll(m => m.Date > meeting.Date && m.Clock.Count == 0) : [];
+        var after = following ? others.FindAll(m => m.Date > meeting.Date && !m.Begun) : [];
         var stay = others.Except(after).Select(m => m.Date).ToHashSet();
         if (stay.Contains(date))
             throw new InputException("the course meets on that day already", "Date", "a day without a meeting");
@@ -152,7 +152,7 @@ public sealed class TermActions(HarborContext db, PlanActions plans)
     /// <summary>Takes a meeting that has not begun out of the term, with its seats. One that sheets or notes belong to stays.</summary>
     public async Task Remove(Meeting meeting)
     {
-        if (meeting.Clock.Count > 0)
+        if (meeting.Begun)
             throw new InputException("the meeting has begun", "meeting", "a meeting that has not begun");
         if (await db.Sheets.CountAsync(s => s.MeetingId == meeting.Id) is > 0 and var sheets)
             throw new InputException(

@@ -234,7 +234,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         )
         {
             clock.Now = today.PlusWeeks(-weeks).At(new(18, 0)).InZoneLeniently(Zone).ToInstant();
-            await new LadderActions(db, clock).Move(course, rung, reason, DemoStudio.Instructor.Name);
+            await new LadderActions(db, new(db, new NoReferenceViews()), clock).Move(course, rung, reason, DemoStudio.Instructor.Name);
         }
     }
 
@@ -322,19 +322,19 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         var m = new FigureMeasures(marks, leg);
         double Ratio(Measure measure) => Math.Round(measure.Value(marks), 2);
         double Hour(string part) =>
-            Math.Round(ClockAngle.ToHours(m.Direction(part).Value(marks)) is var h && (h < 0.2 || h > 5.9) ? 12 : h, 1);
+            Math.Round(ClockAngle.Hour(m.Direction(part).Value(marks)) is var h && (h < 0.2 || h > 11.9) ? 12 : h, 1);
         var card = new PoseCard
         {
             Heads = Ratio(m.Heads()),
             Shoulders = Ratio(m.Shoulders()),
-            PitToPubic = Ratio(m.PitTo("pit to pubic bone", "pubic")),
-            PitToKneetop = Ratio(m.PitTo("pit to kneecap", "kneetop")),
-            PitToSole = Ratio(m.PitTo("pit to sole", "sole")),
-            DirectionsHours = new(Hour("shoulders"), Hour("pelvis"), Hour("action")),
+            PitToPubic = Ratio(m.PitTo(Parts.PitToPubic)),
+            PitToKneetop = Ratio(m.PitTo(Parts.PitToKneetop)),
+            PitToSole = Ratio(m.PitTo(Parts.PitToSole)),
+            DirectionsHours = new(Hour(Parts.Shoulders), Hour(Parts.Pelvis), Hour(Parts.Action)),
             Plumbs = [new("pit", "ankleout.R", Ratio(FigureMeasures.Plumb("pit", "ankleout.R")))],
         };
         clock.Now = (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant() + Duration.FromMinutes(85);
-        await new SessionActions(db, clock).SaveCard(meeting, PlanLetters.LongPose(meeting.Plan.Items), reader, card);
+        await new SessionActions(db, clock).SaveCard(meeting, meeting.Plan.CardPoses[0].Pose, reader, card);
     }
 
     private async Task Drills(SetClock clock, Course course, List<Membership> students, Instant now)
@@ -402,13 +402,14 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     /// <summary>The student's own readings of the pose: near the instructor's, each off by a little.</summary>
     private async Task Readings(SetClock clock, Meeting meeting, Person student, double percent, long seed)
     {
-        var letter = PlanLetters.LongPose(meeting.Plan.Items);
+        var pose = meeting.Plan.CardPoses[0].Pose;
+        var letter = pose.ToString();
         var card = await db.PoseReadings.Where(r => r.MeetingId == meeting.Id && r.Pose == letter).Select(r => r.Card).FirstAsync();
         var random = new SeededRandom(seed);
         double? Off(double? v) => v is { } x ? Math.Round(x * (1 + (random.Between(-percent, percent) / 100)), 2) : null;
         await new SessionActions(db, clock).SaveCard(
             meeting,
-            letter,
+            pose,
             student,
             card with
             {
@@ -590,15 +591,15 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
 
     /// <summary>Where on the sheet a fault is pointed at.</summary>
     private static Vec2? Spot(Sheet sheet, string fault) =>
-        SheetJudging.Place(
+        SheetContext.Place(
             sheet,
-            Faults.Find(fault)?.Rule is "F-heads"
-                ? ["crown", "chin"]
+            Rules.Find(Faults.Find(fault)?.Rule) == Rules.Heads
+                ? Rules.Heads.Place
                 : fault switch
                 {
-                    "leaning" or "legs-short" or "squeezed-end" or "feet-small" => ["sole.L", "sole.R"],
-                    "hands-small" or "known-length" => ["wrist.R", "wrist.L"],
-                    _ => ["asis.L", "asis.R"],
+                    "leaning" or "legs-short" or "squeezed-end" or "feet-small" => Rules.Balance.Place,
+                    "hands-small" or Faults.KnownLength => ["wrist.R", "wrist.L"],
+                    _ => Rules.Tilt.Place,
                 }
         );
 
@@ -673,7 +674,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     private async Task Project(SetClock clock, Course course, LocalDate ends)
     {
         clock.Now = real.GetCurrentInstant();
-        var actions = new ProjectActions(db, clock);
+        var actions = new ProjectActions(db, new(db, new NoReferenceViews()), clock);
         var project = await actions.Open(course, "portrait-from-sitter", "Portrait from a sitter", ends, 4);
         var tone = Core.Projects.ProjectTemplate.Get(project.Template).Stages.Single(s => s.Id == "tone");
         foreach (var (work, n) in project.Works.Select((w, n) => (w, n)))

@@ -156,6 +156,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("exercise");
 
+                    b.Property<bool>("ForAll")
+                        .HasColumnType("boolean")
+                        .HasColumnName("for_all");
+
                     b.Property<Instant>("GivenAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("given_at");
@@ -187,6 +191,35 @@ namespace MintHarbor.Store.Migrations
                         .HasDatabaseName("ix_assignments_course_id_student_id_due");
 
                     b.ToTable("assignments", (string)null);
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.ClockEntry", b =>
+                {
+                    b.Property<int>("MeetingId")
+                        .HasColumnType("integer")
+                        .HasColumnName("meeting_id");
+
+                    b.Property<int>("Sequence")
+                        .HasColumnType("integer")
+                        .HasColumnName("sequence");
+
+                    b.Property<string>("Act")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("act");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Rest")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("rest");
+
+                    b.HasKey("MeetingId", "Sequence")
+                        .HasName("pk_clock_acts");
+
+                    b.ToTable("clock_acts", (string)null);
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.Course", b =>
@@ -552,11 +585,6 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("cautions_seen")
                         .HasDefaultValueSql("'[]'::jsonb");
-
-                    b.Property<string>("Clock")
-                        .IsRequired()
-                        .HasColumnType("jsonb")
-                        .HasColumnName("clock");
 
                     b.Property<int>("CourseId")
                         .HasColumnType("integer")
@@ -1325,6 +1353,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("pose");
 
+                    b.Property<string>("PoseKey")
+                        .HasColumnType("text")
+                        .HasColumnName("pose_key");
+
                     b.Property<string>("Question")
                         .IsRequired()
                         .HasColumnType("text")
@@ -1477,6 +1509,16 @@ namespace MintHarbor.Store.Migrations
                         .HasConstraintName("fk_assignments_users_student_id");
 
                     b.Navigation("Student");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.ClockEntry", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Meeting", null)
+                        .WithMany("Acts")
+                        .HasForeignKey("MeetingId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_clock_acts_meetings_meeting_id");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.CoursePose", b =>
@@ -1750,6 +1792,8 @@ namespace MintHarbor.Store.Migrations
 
             modelBuilder.Entity("MintHarbor.Store.Model.Meeting", b =>
                 {
+                    b.Navigation("Acts");
+
                     b.Navigation("Readings");
                 });
 

@@ -75,7 +75,20 @@ public sealed class Meeting
 
     /// <summary>Requests before it, newest last, for undo.</summary>
     public List<PlanRequest> Undo { get; set; } = [];
-    public List<ClockEvent> Clock { get; set; } = [];
+
+    /// <summary>What was done on the room clock; comes with the meeting wherever it is read.</summary>
+    public List<ClockEntry> Acts { get; set; } = [];
+
+    /// <summary>The log as the clock reads it.</summary>
+    public IReadOnlyList<ClockEvent> Clock => [.. Acts.OrderBy(a => a.Sequence).Select(a => new ClockEvent(a.At, a.Act, a.Rest))];
+    public bool Begun => Acts.Count > 0;
+
+    /// <summary>The evening with every name resolved.</summary>
+    public Evening Evening => new(Request, Plan.Items);
+
+    /// <summary>Where the room clock stands by a node's own clock.</summary>
+    public ClockReading Reading(Instant now) => MeetingClock.Read(Plan.Items, Clock, MeetingClock.Stamp(Clock, now));
+
     public string RoomSecret { get; set; } = "";
     public string Note { get; set; } = "";
 
@@ -108,8 +121,22 @@ public sealed class Meeting
     public Instant RoomUntil(string zone)
     {
         var end = Ends(zone);
-        return (Clock is [.., { At: var last }] && last > end ? last : end) + RoomLinkOutlasts;
+        return Instant.Max(end, MeetingClock.Stamp(Clock, end)) + RoomLinkOutlasts;
     }
+}
+
+/// <summary>One act on a meeting's room clock. Only added to: the sequence says its place, and two acts can't have the same.</summary>
+public sealed class ClockEntry
+{
+    public int MeetingId { get; set; }
+
+    /// <summary>From 1.</summary>
+    public int Sequence { get; set; }
+    public Instant At { get; set; }
+    public ClockAct Act { get; set; }
+
+    /// <summary>For a re-plan: the timeline from the current item on.</summary>
+    public IReadOnlyList<RunItem>? Rest { get; set; }
 }
 
 /// <summary>A pose that a course has made its own: changed from one of the studio's, kept with whoever did.</summary>
@@ -218,7 +245,7 @@ public sealed class PoseReading
     public int MeetingId { get; set; }
     public Meeting Meeting { get; set; } = null!;
 
-    /// <summary>Letter of the long pose in its meeting.</summary>
+    /// <summary>Letter of the pose in its meeting.</summary>
     public string Pose { get; set; } = "A";
     public int ReaderId { get; set; }
     public Person Reader { get; set; } = null!;

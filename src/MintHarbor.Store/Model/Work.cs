@@ -24,6 +24,9 @@ public sealed class Assignment
     public Instant GivenAt { get; set; }
     public Instant? DoneAt { get; set; }
 
+    /// <summary>Given to everybody of the class at once: only then does it stand in the calendar that everybody reads.</summary>
+    public bool ForAll { get; set; }
+
     /// <summary>The sheet whose critique prescribed it.</summary>
     public int? SheetId { get; set; }
 }
@@ -74,6 +77,9 @@ public sealed class Sheet
 
     /// <summary>Meeting, pose and seat, as written on the paper: 9-A3-4.</summary>
     public string Code { get; set; } = "";
+
+    /// <summary>Letter of the pose of its meeting that it is drawn from; null for a sheet from home.</summary>
+    public string? PoseKey { get; set; }
     public string Question { get; set; } = "";
     public string SelfReview { get; set; } = "";
     public string Exercise { get; set; } = "sitting";

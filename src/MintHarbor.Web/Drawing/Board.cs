@@ -3,6 +3,7 @@ using MintHarbor.Core;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
+using MintHarbor.Core.Measuring;
 using MintHarbor.Store.Model;
 
 namespace MintHarbor.Web.Drawing;
@@ -201,21 +202,21 @@ public static class Board
             var p = f.Landmarks.Where(sheet.Landmarks.ContainsKey).Select(l => sheet.Landmarks[l] * k).ToList();
             if (p.Count == 0)
                 continue;
-            switch (f.Rule)
+            switch (f.Measure.Mark)
             {
-                case "R-length" or "R-direction" when laid?.Fit is { } over && p.Count == 2:
+                case Mark.Reference when laid?.Fit is { } over && p.Count == 2:
                     Edge(s, "over-outside", p[0], p[1], 1);
                     if (laid.Seen.Landmarks[f.Landmarks[0]] is { } ra && laid.Seen.Landmarks[f.Landmarks[1]] is { } rb)
                         Edge(s, "over-reference", over.Map(ra) * k, over.Map(rb) * k, 1);
                     break;
-                case "F-heads":
+                case Mark.Bracket:
                     var (c, n) = (sheet.Landmarks["crown"] * k, sheet.Landmarks["chin"] * k);
                     var x = Math.Max(c.X, n.X) + ((n - c).Length * 0.52);
                     s.Add(
                         $"<path class=\"over-halo\" d=\"M{x - 5} {c.Y}H{x}V{n.Y}H{x - 5}\"/><path class=\"over-bracket\" d=\"M{x - 5} {c.Y}H{x}V{n.Y}H{x - 5}\"/>"
                     );
                     break;
-                case "F-tilt" when f.Unit == "deg" && p.Count >= 2:
+                case Mark.Direction when p.Count >= 2:
                     Edge(s, "over-outside", p[0], p[1], 1.45);
                     if (f.Expected is { } e && f.Against != Against.Canon)
                     {
@@ -224,7 +225,7 @@ public static class Board
                         Edge(s, "over-reference", mid - (new Vec2(sin, -cos) * half), mid + (new Vec2(sin, -cos) * half), 1);
                     }
                     break;
-                case "F-balance" or "F-tilt" when sheet.Landmarks.TryGetValue("pit", out var pit):
+                case Mark.Plumb when sheet.Landmarks.TryGetValue("pit", out var pit):
                     var foot =
                         sheet
                             .Landmarks.Where(l => l.Key.StartsWith("sole", StringComparison.Ordinal))
@@ -235,9 +236,10 @@ public static class Board
                         .Line("over-outside", pit.X * k, pit.Y * k, pit.X * k, foot)
                         .Add($"<path class=\"over-arrow\" d=\"M{(pit.X * k) - 4.5} {foot - 10}h9l-4.5 10z\"/>");
                     break;
-                case "H-eye":
-                    if (p.Count >= 4)
-                        Edge(s, "over-outside", p[2], p[3], 1.6);
+                case Mark.Level:
+                    var level = f.Measure.At.Where(sheet.Landmarks.ContainsKey).Select(l => sheet.Landmarks[l] * k).ToList();
+                    if (level.Count >= 2)
+                        Edge(s, "over-outside", level[0], level[1], 1.6);
                     break;
                 default:
                     if (p.Count >= 2)

@@ -42,11 +42,11 @@ public sealed record FigureReadout(FigureModel Figure, FigureView View, IReadOnl
                     $"A hand or foot falls *{Say.Number(stance.OutOfReach * figure.MetresPerUnit * 100, 1)} cm* short of its place: lower the pelvis or lift the heel."
                 )
             );
-        var (strain, why) = edited ? PoseEdit.Strain(figure) : (pose.Strain, pose.Support);
-        var limit = TimingRules.Default.Strains.First(s => PosesModel.StrainName(strain) == s.Name);
+        var (strain, why) = edited ? PoseEdit.StrainOf(figure) : (Strains.Read(pose.Strain), pose.Support);
+        var limit = TimingRules.Default.Limit(strain);
         notes.Add(
             new(
-                strain is "raised" or "extreme" ? "near" : "holds",
+                limit.LimitMinutes <= 5 ? "near" : "holds",
                 $"To hold: {limit.Name}, at most *{Say.Number(limit.LimitMinutes)} min* on end.",
                 null,
                 $"{why}; {TimingRules.Default.Source}"

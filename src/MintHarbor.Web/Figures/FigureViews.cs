@@ -48,6 +48,10 @@ public sealed class FigureViews : IDisposable
         return studio.Model(a.Body, pose, drapery, step);
     }
 
+    /// <summary>The small dark shape of a pose that is not among those shipped.</summary>
+    public Silhouette Silhouette(Pose pose, Drapery drapery) =>
+        Core.Figure.Silhouette.Of(studio.Model(Core.Figure.Silhouette.Seen(false).Body, pose, drapery, StudioFigure.Coarse), false);
+
     public FigureView View(FigureAddress a, Pose pose, Drapery drapery) =>
         StudioFigure.View(Model(a, pose, drapery), a.Seat, a.Kind, a.Width, a.Height, a.Values, a.Lamp, a.Preview ? 1 : 2);
 

@@ -14,8 +14,11 @@ namespace MintHarbor.Web.Figures;
 public sealed record LaidReference(Pose Pose, FigureAddress Address, SeenReference Seen, FigureView View, Similarity? Fit, int Shared);
 
 /// <summary>Makes reference views for sheets: the pose of the meeting from the student's own seat unless something else was chosen.</summary>
-public sealed class ReferenceViews(HarborContext db, PoseActions poses, FigureViews views)
+public sealed class ReferenceViews(HarborContext db, PoseActions poses, FigureViews views) : IReferenceViews
 {
+    /// <summary>Views made for this request: a sheet is laid over and judged by the same one.</summary>
+    private readonly Dictionary<ReferenceChoice, (Pose Pose, FigureAddress Address, FigureView View)> made = [];
+
     /// <summary>What a sheet would be held against first.</summary>
     public async Task<ReferenceChoice> Default(Sheet sheet)
     {
@@ -33,7 +36,29 @@ public sealed class ReferenceViews(HarborContext db, PoseActions poses, FigureVi
     /// <summary>The chosen view laid over the sheet; null where none is chosen or its pose is gone.</summary>
     public async Task<LaidReference?> Of(Sheet sheet, Course course)
     {
-        if (sheet.Reference is not { } c || sheet.Subject == "head" || await poses.Find(course.Id, c.Pose) is not { } pose)
+        if (await View(sheet, course) is not var (pose, address, view))
+            return null;
+        var seen = Seen(view);
+        var pairs = sheet.Landmarks.Where(l => seen.Landmarks.Has(l.Key)).Select(l => (seen.Landmarks[l.Key]!.Value, l.Value)).ToList();
+        return new(pose, address, seen, view, Similarity.Fit(pairs), pairs.Count);
+    }
+
+    public async Task<SeenReference?> Seen(Sheet sheet, Course course) => await View(sheet, course) is var (_, _, view) ? Seen(view) : null;
+
+    // What the figure hides is guessed by a student too, so that hidden landmarks serve for the fit as well.
+    private static SeenReference Seen(FigureView view) =>
+        new(
+            new LandmarkSet(view.Landmarks.Select(l => new KeyValuePair<string, Vec2>(l.Key, l.Value.At))),
+            view.Limbs.ToDictionary(l => l.Id, l => l.Ratio)
+        );
+
+    private async Task<(Pose Pose, FigureAddress Address, FigureView View)?> View(Sheet sheet, Course course)
+    {
+        if (sheet.Reference is not { } c || sheet.Subject == "head")
+            return null;
+        if (made.TryGetValue(c, out var known))
+            return known;
+        if (await poses.Find(course.Id, c.Pose) is not { } pose)
             return null;
         var address = new FigureAddress
         {
@@ -44,10 +69,6 @@ public sealed class ReferenceViews(HarborContext db, PoseActions poses, FigureVi
             Garment = course.Minors,
         };
         var model = views.Model(address, pose, Drapery.For(course.Minors, course.Minors), forDrawing: false);
-        var view = StudioFigure.View(model, address.Seat, FigureViewKind.Mass);
-        // What the figure hides is guessed by a student too, so that hidden landmarks serve for the fit as well.
-        var marks = new LandmarkSet(view.Landmarks.Select(l => new KeyValuePair<string, Vec2>(l.Key, l.Value.At)));
-        var pairs = sheet.Landmarks.Where(l => marks.Has(l.Key)).Select(l => (marks[l.Key]!.Value, l.Value)).ToList();
-        return new(pose, address, new(marks, view.Limbs.ToDictionary(l => l.Id, l => l.Ratio)), view, Similarity.Fit(pairs), pairs.Count);
+        return made[c] = (pose, address, StudioFigure.View(model, address.Seat, FigureViewKind.Mass));
     }
 }

@@ -7,7 +7,8 @@ using NodaTime;
 
 namespace MintHarbor.Web.Papers;
 
-/// <summary>A course's meetings and due dates as a calendar: whoever has the link reads it. It names no student.</summary>
+/// <summary>A course's meetings and what is due for all of it as a calendar: whoever has the link reads it. It names no student, and
+/// holds nothing that was prescribed to one.</summary>
 public static class Feed
 {
     public static async Task<IResult> Serve(string secret, HarborContext db, IClock clock, HttpContext http)
@@ -35,7 +36,7 @@ public static class Feed
             .ToListAsync();
         var due = await db
             .Assignments.AsNoTracking()
-            .Where(a => a.CourseId == course.Id && a.Due > now - Duration.FromDays(60))
+            .Where(a => a.CourseId == course.Id && a.ForAll && a.Due > now - Duration.FromDays(60))
             .Select(a => new
             {
                 a.Exercise,

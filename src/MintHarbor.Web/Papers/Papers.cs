@@ -1,4 +1,5 @@
 using MintHarbor.Core;
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Media;
 using MintHarbor.Store.Actions;
@@ -15,26 +16,22 @@ public sealed class Papers(IWebHostEnvironment web) : IDisposable
     public byte[] Session(Course course, Meeting m)
     {
         var plan = m.Plan;
-        var letters = PlanLetters.Of(plan.Items);
-        var rows = plan
-            .Items.Select(
-                (i, k) =>
-                    new PrintedRow(
-                        PoseStrip.Time(m.StartsAt, i.At),
-                        i.Poses > 1 ? $"{i.Poses} × {Say.Number(i.PoseMinutes, 1)}" : Say.Minutes(i.Minutes),
-                        letters.TryGetValue(k, out var letter) ? $"{letter}  {i.Name}" : i.Name,
-                        Wall(i),
-                        i.Sheets > 0 ? Say.Plural(i.Sheets, "sheet") : "",
-                        i.Kind is ItemKind.Rest or ItemKind.Break
-                    )
-            )
+        var rows = m
+            .Evening.Lines.Select(l => new PrintedRow(
+                PoseStrip.Time(m.StartsAt, l.Item.At),
+                l.Item.Poses > 1 ? $"{l.Item.Poses} × {Say.Number(l.Item.PoseMinutes, 1)}" : Say.Minutes(l.Item.Minutes),
+                l.Item.Pose.IsNone ? l.Name : $"{l.Item.Pose}  {l.Name}",
+                l.OnPaper,
+                l.Item.Sheets > 0 ? Say.Plural(l.Item.Sheets, "sheet") : "",
+                l.IsRest
+            ))
             .ToList();
         var notes = new List<string>
         {
             plan.Idea,
             $"Each: {string.Join(", ", plan.Paper.Select(p => $"{p.SheetsPerStudent} {p.Kind}"))}.",
             $"Bring: {Say.List(Materials.Bring(plan))}.",
-            $"Label every sheet in its corner: meeting, letter, seat. {m.Number}-{letters.Values.FirstOrDefault() ?? "A"}3-7 is the third drawing of the first set, from seat 7.",
+            $"Label every sheet in its corner: meeting, letter, seat. {m.Number}-{plan.Items.FirstOrDefault(i => !i.Pose.IsNone)?.Pose.ToString() ?? "A"}3-7 is the third drawing of the first set, from seat 7.",
             "Scope by length: "
                 + string.Join(
                     " ",
@@ -62,33 +59,34 @@ public sealed class Papers(IWebHostEnvironment web) : IDisposable
         );
     }
 
-    public byte[] Model(Course course, Meeting m)
+    /// <param name="silhouettes">Outline of each pose of the evening, as SVG path data, by its id; a pose without one goes without.</param>
+    public byte[] Model(Course course, Meeting m, IReadOnlyDictionary<string, Silhouette> silhouettes)
     {
-        var posed = m.Plan.Items.Where(i => i.Posed || i.Kind is ItemKind.Rest or ItemKind.Break).ToList();
-        var rows = posed
-            .SelectMany(i =>
-                !i.Posed
-                    ? [new PrintedRow(PoseStrip.Time(m.StartsAt, i.At), Say.Minutes(i.Minutes), i.Name, "yours", "", true)]
-                    : i.PoseRuns()
+        var rows = m
+            .Evening.Lines.Where(l => l.Item.Posed || l.IsRest)
+            .SelectMany(l =>
+                !l.Item.Posed
+                    ? [new StandRow(PoseStrip.Time(m.StartsAt, l.Item.At), Say.Minutes(l.Item.Minutes), l.Name, "yours", null)]
+                    : l
+                        .Item.PoseRuns()
                         .Select(
                             (run, n) =>
-                                new PrintedRow(
+                                new StandRow(
                                     PoseStrip.Time(m.StartsAt, run.At),
                                     Say.Minutes(run.Minutes),
-                                    PoseLibrary.Name(run.PoseId ?? "", m.Request),
-                                    $"{PoseLibrary.Held(run.PoseId ?? "", run.Strain, m.Request)}{Turned(i.Facings.ElementAtOrDefault(n))}",
-                                    "",
-                                    false
+                                    l.Poses[n].Name,
+                                    $"{l.Poses[n].Held}{Evening.Turned(l.Poses[n].Facing)}",
+                                    silhouettes.GetValueOrDefault(l.Poses[n].Id)
                                 )
                         )
             )
             .ToList();
-        var notes = new List<string> { ModelSheet.Greeting, ModelSheet.Comfort, ModelSheet.Care };
+        var notes = new List<string> { ModelSheet.Greeting, ModelSheet.Care };
         if (m.Plan.Pay is { } pay)
             notes.Add(
                 $"{Say.Fixed(pay.Amount / pay.Models, 2)} {pay.Currency} for {Say.Minutes(pay.PaidMinutes)}; {Say.Minutes(pay.PosedMinutes)} of them posed."
             );
-        return SessionSheet.Draw(
+        return StandSheet.Draw(
             new(
                 $"Poses for {Words.Day(m.Date)}",
                 $"{Words.Clock(m.StartsAt)}, {m.Minutes} min, {Say.Number(m.Plan.PosedMinutes)} min posed",
@@ -102,33 +100,6 @@ public sealed class Papers(IWebHostEnvironment web) : IDisposable
             faces.Value
         );
     }
-
-    /// <summary>A turn of the stand in words, after a comma; nothing for the front.</summary>
-    /// <param name="whose">"your" where the model reads it.</param>
-    public static string Turned(double facing, string whose = "your") =>
-        Math.Round(facing) switch
-        {
-            0 => "",
-            90 => $", turned to {whose} left",
-            -90 => $", turned to {whose} right",
-            180 or -180 => ", turned to the back",
-            var f => $", turned {Say.Number(Math.Abs(f))}° to {whose} {(f > 0 ? "left" : "right")}",
-        };
-
-    public static string Wall(PlanItem i) =>
-        i.Kind switch
-        {
-            // First, for a line on paper is cut where it ends.
-            ItemKind.Exercise when i.IsLong && Turned(i.Facings.FirstOrDefault(), "the model's") is { Length: > 2 } turned =>
-                $"{turned[2..]}; {i.Catalogue!.Wall}",
-            ItemKind.Exercise => i.Catalogue!.Wall,
-            ItemKind.SetUp => "easels in a half ring, lamp 45° on the left",
-            ItemKind.Rest => "robe and water; students shake out the arm",
-            ItemKind.Break => "lamp off, boards turned upside down",
-            ItemKind.StandBack => "look from three metres",
-            ItemKind.Review => "all sheets on the wall, question first",
-            _ => "dust wiped damp, sheets photographed",
-        };
 
     public void Dispose()
     {

@@ -13,7 +13,7 @@ namespace MintHarbor.Web.Rooms;
 /// <summary>What the displays of one meeting are told from.</summary>
 /// <param name="Secret">The link that holds for the meeting.</param>
 /// <param name="Until">When it ends.</param>
-public sealed record RoomSnapshot(string Secret, Instant Until, IReadOnlyList<PlanItem> Plan, IReadOnlyList<ClockEvent> Clock);
+public sealed record RoomSnapshot(string Secret, Instant Until, Evening Evening, IReadOnlyList<ClockEvent> Clock);
 
 /// <summary>Carries "this meeting's clock changed" from whichever node took the act to the displays of this one, by
 /// PostgreSQL's LISTEN and NOTIFY. A lost connection is taken up again, and every display is told to look.</summary>
@@ -56,7 +56,7 @@ public sealed class RoomFeed(IConfiguration configuration, IServiceScopeFactory 
         await using var scope = scopes.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<HarborContext>();
         var m = await db.Meetings.AsNoTracking().Include(m => m.Course).SingleOrDefaultAsync(m => m.Id == meetingId);
-        return m is null ? null : new(m.RoomSecret, m.RoomUntil(m.Course.Zone), m.Plan.Items, m.Clock);
+        return m is null ? null : new(m.RoomSecret, m.RoomUntil(m.Course.Zone), m.Evening, m.Clock);
     }
 
     public (ChannelReader<bool> Changes, IDisposable End) Listen(int meetingId)

@@ -64,7 +64,7 @@ public static class RoomStream
             if (seen is null || (secret is not null && (seen.Secret != secret || seen.Until < clock.GetCurrentInstant())))
                 yield break;
             yield return new(
-                JsonSerializer.Serialize(RoomState.Of(seen.Plan, seen.Clock, clock.GetCurrentInstant()), JsonSerializerOptions.Web)
+                JsonSerializer.Serialize(RoomState.Of(seen.Evening, seen.Clock, clock.GetCurrentInstant()), JsonSerializerOptions.Web)
             );
             try
             {
@@ -84,6 +84,7 @@ public static class RoomStream
     }
 }
 
+/// <param name="Before">Poses of the set that were held before it was broken into, and the seconds of its first pose that were.</param>
 /// <param name="Names">Name of each pose of the line, "Seated on the drum"; one entry where it is no set.</param>
 public sealed record RoomItem(
     string Name,
@@ -93,10 +94,32 @@ public sealed record RoomItem(
     int Look,
     int Poses,
     double PoseSeconds,
+    int Before,
+    double PoseInto,
     IReadOnlyList<string> Names,
     IReadOnlyList<string> PoseIds,
     IReadOnlyList<double> Facings
-);
+)
+{
+    public static RoomItem Of(EveningLine line, double minutes)
+    {
+        var i = line.Item;
+        return new(
+            line.Name,
+            line.OnWall,
+            minutes * 60,
+            line.IsRest,
+            i.Catalogue?.Look ?? 0,
+            i.Poses,
+            i.PoseMinutes * 60,
+            i.Before,
+            i.Into * 60,
+            [.. line.Poses.Select(p => p.Name)],
+            i.PoseIds,
+            i.Facings
+        );
+    }
+}
 
 /// <summary>What a display needs to count on its own: the timeline, where it stood at the server's instant, and whether it
 /// runs. The server's instant is given so that a display with a wrong clock counts rightly.</summary>
@@ -111,9 +134,10 @@ public sealed record RoomState(
     IReadOnlyList<RoomItem> Items
 )
 {
-    public static RoomState Of(IReadOnlyList<PlanItem> plan, IReadOnlyList<ClockEvent> events, Instant now)
+    public static RoomState Of(Evening evening, IReadOnlyList<ClockEvent> events, Instant now)
     {
-        var r = MeetingClock.Read(plan, events, now);
+        now = MeetingClock.Stamp(events, now);
+        var r = MeetingClock.Read([.. evening.Lines.Select(l => l.Item)], events, now);
         return new(
             r.Started,
             r.Running,
@@ -122,38 +146,7 @@ public sealed record RoomState(
             r.SecondsIntoItem,
             r.LateMinutes,
             now.ToUnixTimeMilliseconds(),
-            [.. r.Timeline.Select(t => Item(t, plan))]
-        );
-    }
-
-    private static RoomItem Item(RunItem t, IReadOnlyList<PlanItem> plan)
-    {
-        var i = t.Item;
-        var names = i.PoseIds.Select(p => PoseLibrary.Name(p)).ToList();
-        var periods = plan.Count(p => p.Period > 0);
-        var what = i.Kind switch
-        {
-            ItemKind.Exercise => i.Period > 0
-                ? $"sitting {i.Period} of {periods}: {i.Catalogue!.Wall}"
-                : $"{i.Catalogue!.Name.ToLowerInvariant()}: {i.Catalogue.Wall}",
-            ItemKind.SetUp => "easels, light, paper",
-            ItemKind.Rest => t.PlanIndex < 0 ? "the model asked for it" : "shake out the arm",
-            ItemKind.Break => "boards turned upside down",
-            ItemKind.Review => "all sheets on the wall, question first",
-            ItemKind.PackUp => "dust wiped damp, sheets photographed",
-            _ => "look from three metres",
-        };
-        return new(
-            i.Name,
-            what,
-            t.Minutes * 60,
-            i.Kind is ItemKind.Rest or ItemKind.Break,
-            i.Catalogue?.Look ?? 0,
-            i.Poses,
-            i.PoseMinutes * 60,
-            names,
-            i.PoseIds,
-            i.Facings
+            [.. r.Timeline.Select(t => RoomItem.Of(evening.Line(t.Item), t.Minutes))]
         );
     }
 }

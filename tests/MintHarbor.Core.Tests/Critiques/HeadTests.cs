@@ -33,7 +33,7 @@ public class HeadTests
     private static string[] Outside(JudgeRequest r) =>
         [.. Judge.Of(r).Findings.Where(f => f.Verdict == Verdict.Outside).Select(f => f.Key).Order()];
 
-    private static Finding One(JudgeRequest r, string rule) => Judge.Of(r).Findings.First(f => f.Rule == rule);
+    private static Finding One(JudgeRequest r, string rule) => Judge.Of(r).Findings.First(f => f.Rule.Id == rule);
 
     [Fact]
     public void The_classical_head_is_inside_its_own_school_and_outside_the_beginners()
@@ -60,7 +60,7 @@ public class HeadTests
             ["brow"] = new(150, 60 + head - (face * 2 / 3)),
             ["nosebase"] = new(150, 60 + head - (face / 3)),
         };
-        var thirds = Judge.Of(Ask(marks)).Findings.Where(f => f.Rule == "H-thirds").ToList();
+        var thirds = Judge.Of(Ask(marks)).Findings.Where(f => f.Rule.Id == "H-thirds").ToList();
         Assert.Equal(3, thirds.Count);
         Assert.All(thirds, t => Assert.Equal(1 / 3.0, t.Measured!.Value, 9));
         Assert.All(thirds, t => Assert.Equal(Verdict.Inside, t.Verdict));

@@ -2,6 +2,7 @@ using MintHarbor.Core.Canons;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
+using MintHarbor.Core.Measuring;
 using Xunit;
 
 namespace MintHarbor.Core.Tests.Critiques;
@@ -59,9 +60,9 @@ public class JudgeTests
         Assert.Empty(Outside(Ask("academic")));
         var chain = Outside(Ask("golden-chain")).ToList();
         Assert.NotEmpty(chain);
-        Assert.All(chain, f => Assert.Equal("F-arm", f.Rule));
+        Assert.All(chain, f => Assert.Equal("F-arm", f.Rule.Id));
         Assert.Contains(Judge.Figure(Ask("measured-adult")).Findings, f =>
-            f.Rule == "F-heads" && f.Verdict == Verdict.Inside && Math.Abs(f.Measured!.Value - 7.69) < 0.01
+            f.Rule.Id == "F-heads" && f.Verdict == Verdict.Inside && Math.Abs(f.Measured!.Value - 7.69) < 0.01
         );
     }
 
@@ -83,9 +84,9 @@ public class JudgeTests
             m["fingertip." + s] = m["wrist." + s] + new Vec2(0, h / 10);
         m["deltoid.R"] = new(228.6 - (h / 8), 150);
         m["deltoid.L"] = new(228.6 + (h / 8), 150);
-        Assert.DoesNotContain(Outside(Ask("vitruvius", m)), f => f.Rule is "F-heads" or "F-hand" or "F-shoulder");
+        Assert.DoesNotContain(Outside(Ask("vitruvius", m)), f => f.Rule.Id is "F-heads" or "F-hand" or "F-shoulder");
         var side = Ask("vitruvius", new(m) { ["heel.R"] = new(200, 580), ["toe.R"] = new(200 + (h / 6), 580) }) with { View = "profile" };
-        Assert.Contains(Judge.Figure(side).Findings, f => f.Rule == "F-foot" && f.Verdict == Verdict.Inside);
+        Assert.Contains(Judge.Figure(side).Findings, f => f.Rule.Id == "F-foot" && f.Verdict == Verdict.Inside);
     }
 
     [Fact]
@@ -117,7 +118,7 @@ public class JudgeTests
                 if (canon.Rule("F-hand") is not null)
                     m["hairline"] = new(228.6, 40 + head - hand);
             }
-            var outside = Outside(Ask(canon.Id, m)).Select(f => f.Rule).Distinct().Except(["F-wrist"]).ToList();
+            var outside = Outside(Ask(canon.Id, m)).Select(f => f.Rule.Id).Distinct().Except(["F-wrist"]).ToList();
             Assert.True(outside.Count == 0, $"{canon.Id} contradicts itself in {string.Join(", ", outside)}");
             Assert.All(canon.Yields, y => Assert.Null(canon.Rule(y)));
         }
@@ -147,7 +148,7 @@ public class JudgeTests
     {
         // Against a simulation of 20,000 placements: first-order propagation must be within 3 % of the spread.
         var set = new LandmarkSet(Measured());
-        var u = Judge.Figure(Ask("academic", placement: 1)).Findings.Single(f => f.Rule == "F-heads").Uncertainty!.Value;
+        var u = Judge.Figure(Ask("academic", placement: 1)).Findings.Single(f => f.Rule.Id == "F-heads").Uncertainty!.Value;
         var random = new SeededRandom(5);
         var values = Enumerable
             .Range(0, 20_000)
@@ -166,9 +167,9 @@ public class JudgeTests
     [Fact]
     public void The_pose_card_outranks_the_canon_and_says_so()
     {
-        var f = Judge.Figure(Ask("academic") with { PoseCard = new() { Heads = 7.0 } }).Findings.Single(f => f.Rule == "F-heads");
+        var f = Judge.Figure(Ask("academic") with { PoseCard = new() { Heads = 7.0 } }).Findings.Single(f => f.Rule.Id == "F-heads");
         Assert.Equal((Against.PoseCard, 7.0), (f.Against, f.Expected));
-        Assert.Equal(new Outranked(Against.Canon, 7.5), Assert.Single(f.Also));
+        Assert.Equal((Against.Canon, 7.5), (Assert.Single(f.Also).Against, f.Also[0].Expected));
         Assert.Equal(Verdict.Outside, f.Verdict);
         Assert.Contains("Head 9 % small", f.Says);
         Assert.Contains("d = ", f.Because);
@@ -193,8 +194,8 @@ public class JudgeTests
             .Findings.Where(f => f.Against == Against.PoseCard)
             .ToList();
         Assert.Equal(5, findings.Count);
-        Assert.Null(findings.Single(f => f.Rule == "F-heads").FollowsFrom);
-        Assert.All(findings.Where(f => f.Rule != "F-heads"), f => Assert.Equal("F-heads", f.FollowsFrom));
+        Assert.Null(findings.Single(f => f.Rule.Id == "F-heads").FollowsFrom);
+        Assert.All(findings.Where(f => f.Rule != Rules.Heads), f => Assert.Equal(Rules.Heads, f.FollowsFrom));
     }
 
     [Fact]
@@ -211,11 +212,11 @@ public class JudgeTests
         };
         var far = Judge.Figure(Ask("academic") with { PoseCard = card }).Findings;
         Assert.DoesNotContain(far, f =>
-            f.Against == Against.PoseCard && f.Rule is "F-shoulder" or "F-tilt" && f.Against == Against.PoseCard
+            f.Against == Against.PoseCard && f.Rule.Id is "F-shoulder" or "F-tilt" && f.Against == Against.PoseCard
         );
-        Assert.Contains(far, f => f.Rule == "F-heads" && f.Against == Against.PoseCard);
+        Assert.Contains(far, f => f.Rule.Id == "F-heads" && f.Against == Against.PoseCard);
         var near = Judge.Figure(Ask("academic") with { PoseCard = card with { SeatAzimuth = 20 } }).Findings;
-        Assert.Equal(3, near.Count(f => f.Rule == "F-tilt" && f.Against == Against.PoseCard));
+        Assert.Equal(3, near.Count(f => f.Rule.Id == "F-tilt" && f.Against == Against.PoseCard));
     }
 
     [Fact]
@@ -257,7 +258,7 @@ public class JudgeTests
                     PlacementErrorMm = 0.5,
                 }
             )
-            .Findings.Where(f => f.Rule == "F-tilt")
+            .Findings.Where(f => f.Rule.Id == "F-tilt")
             .ToList();
         Assert.Equal(3, good.Count);
         Assert.All(good, f => Assert.Equal(Verdict.Inside, f.Verdict));
@@ -271,7 +272,7 @@ public class JudgeTests
                     PlacementErrorMm = 0.5,
                 }
             )
-            .Findings.Where(f => f.Rule == "F-tilt");
+            .Findings.Where(f => f.Rule.Id == "F-tilt");
         Assert.Contains(wrong, f => f.Verdict == Verdict.Outside);
     }
 
@@ -280,7 +281,7 @@ public class JudgeTests
     {
         var f = Judge
             .Figure(Ask("academic", new() { ["crown"] = new(0, 0), ["chin"] = new(0, 70) }))
-            .Findings.Single(f => f.Rule == "F-heads");
+            .Findings.Single(f => f.Rule.Id == "F-heads");
         Assert.Equal(Verdict.NotSeen, f.Verdict);
         Assert.Contains("sole", f.Says);
     }
@@ -289,8 +290,8 @@ public class JudgeTests
     public void A_figure_that_leans_off_its_feet_is_outside()
     {
         var m = Measured().ToDictionary(p => p.Key, p => p.Value + new Vec2((580 - p.Value.Y) * 0.2, 0));
-        Assert.Contains(Judge.Figure(Ask("academic", m)).Findings, f => f.Rule == "F-balance" && f.Verdict == Verdict.Outside);
-        Assert.Contains(Judge.Figure(Ask("academic")).Findings, f => f.Rule == "F-balance" && f.Verdict == Verdict.Inside);
+        Assert.Contains(Judge.Figure(Ask("academic", m)).Findings, f => f.Rule.Id == "F-balance" && f.Verdict == Verdict.Outside);
+        Assert.Contains(Judge.Figure(Ask("academic")).Findings, f => f.Rule.Id == "F-balance" && f.Verdict == Verdict.Inside);
     }
 
     /// <summary>Published: Dempster 1955 via Winter (from memory): upright, the body's centre lies at 0.55 to 0.58 of stature.</summary>
@@ -309,7 +310,7 @@ public class JudgeTests
         var j = Judge.Figure(Ask("academic") with { Reference = reference });
         Assert.Equal(2, j.Alignment!.Scale, 6);
         Assert.Equal(0, j.Alignment.Residual, 6);
-        Assert.Contains(j.Findings, f => f.Rule == "F-heads" && f.Against == Against.Reference && f.Verdict == Verdict.Inside);
+        Assert.Contains(j.Findings, f => f.Rule.Id == "F-heads" && f.Against == Against.Reference && f.Verdict == Verdict.Inside);
     }
 
     [Theory]

@@ -33,7 +33,7 @@ public class MeasureTests
                     PoseCard = card,
                 }
             )
-            .Findings.Where(f => f.Rule == rule);
+            .Findings.Where(f => f.Rule.Id == rule);
 
     [Theory]
     [InlineData(1.0), InlineData(0.4), InlineData(2.5)]
@@ -41,7 +41,7 @@ public class MeasureTests
     {
         var m = new FigureMeasures(Marks, null);
         var large = new LandmarkSet(JudgeTests.Measured().Select(p => KeyValuePair.Create(p.Key, p.Value * scale)));
-        foreach (var measure in new[] { m.Heads(), m.Shoulders(), m.Mid(), m.PitTo("pit to sole", "sole") })
+        foreach (var measure in new[] { m.Heads(), m.Shoulders(), m.Mid(), m.PitTo(Parts.PitToSole) })
         {
             Assert.Equal(measure.Value(Marks), measure.Value(large), 9);
             Assert.Equal(measure.Sigma(Marks, 1) / scale, measure.Sigma(large, 1), 6);
@@ -170,7 +170,7 @@ public class MeasureTests
             )
             .Findings;
         Assert.All(found.Where(f => f.Against == Against.Canon), f => Assert.Equal(Verdict.DoesNotApply, f.Verdict));
-        Assert.Equal(Verdict.Outside, found.Single(f => f.Rule == "F-heads").Verdict);
+        Assert.Equal(Verdict.Outside, found.Single(f => f.Rule.Id == "F-heads").Verdict);
     }
 
     [Fact]
@@ -242,7 +242,7 @@ public class MeasureTests
         var paper = Core.Courses.PaperSize.Find("18x24in")!;
         LandmarkSet Draw(double s) =>
             new(SimulatedHand.Draw("stand-male-0", paper, 480, new(HeadScale: s), 0.5, 1).Landmarks.Where(l => LandmarkIds.Exists(l.Key)));
-        double PitToSole(LandmarkSet l) => new FigureMeasures(l, null).PitTo("pit to sole", "sole").Value(l);
+        double PitToSole(LandmarkSet l) => new FigureMeasures(l, null).PitTo(Parts.PitToSole).Value(l);
         Assert.Equal(scale, PitToSole(Draw(1)) / PitToSole(Draw(scale)), 0.005);
     }
 

@@ -1,5 +1,6 @@
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Practice;
 using Xunit;
 
@@ -84,7 +85,7 @@ public class RemarkTests
                     PoseCard = new() { Heads = 7.69 },
                 }
             )
-            .Findings.Single(f => f.Rule == "F-heads");
+            .Findings.Single(f => f.Rule.Id == "F-heads");
         var r = Remark.FromFinding("r1", finding, null);
         Assert.Equal("head-large", r.FaultId);
         Assert.Contains("large", r.What);
@@ -110,8 +111,8 @@ public class RemarkTests
                     )
                     .Findings,
             ];
-        var row = Comparison.Of(F(before), F(JudgeTests.Measured())).First(c => c.Key == "F-heads");
-        Assert.True(row.Closer);
-        Assert.Equal((Verdict.Outside, Verdict.Inside), (row.BeforeVerdict, row.AfterVerdict));
+        var row = Comparison.Of(F(before), F(JudgeTests.Measured())).First(c => c.Before.Key == "F-heads");
+        Assert.Equal(Moved.Closer, row.Moved);
+        Assert.Equal((Verdict.Outside, Verdict.Inside), (row.Before.Verdict, row.After.Verdict));
     }
 }

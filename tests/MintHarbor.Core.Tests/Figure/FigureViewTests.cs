@@ -238,15 +238,15 @@ public sealed class FigureViewTests
     [Fact]
     public void Strain_is_read_off_the_figure()
     {
-        var right = FigureCatalogue.Poses.Count(p => PoseEdit.Strain(Model(p.Id)).Strain == p.Strain);
+        var right = FigureCatalogue.Poses.Count(p => PoseEdit.StrainOf(Model(p.Id)).Strain.Word() == p.Strain);
         Assert.True(
             right >= FigureCatalogue.Poses.Count * 0.85,
             $"{right} of {FigureCatalogue.Poses.Count} as in the catalogue: "
                 + string.Join(
                     ", ",
                     FigureCatalogue
-                        .Poses.Where(p => PoseEdit.Strain(Model(p.Id)).Strain != p.Strain)
-                        .Select(p => $"{p.Id} {PoseEdit.Strain(Model(p.Id)).Strain}")
+                        .Poses.Where(p => PoseEdit.StrainOf(Model(p.Id)).Strain.Word() != p.Strain)
+                        .Select(p => $"{p.Id} {PoseEdit.StrainOf(Model(p.Id)).Strain.Word()}")
                 )
         );
     }

@@ -1,4 +1,5 @@
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Practice;
 using Xunit;
 
@@ -17,7 +18,7 @@ public class DrillTests
             Assert.NotEmpty(e.Student);
             Assert.NotEmpty(e.Findings);
         }
-        Assert.True(Exercises.Get("gesture").Allows("F-tilt") && !Exercises.Get("gesture").Allows("F-heads"));
+        Assert.True(Exercises.Get("gesture").Allows(Rules.Tilt) && !Exercises.Get("gesture").Allows(Rules.Heads));
     }
 
     [Fact]

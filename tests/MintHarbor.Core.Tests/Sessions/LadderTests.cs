@@ -1,5 +1,7 @@
 using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Practice;
 using MintHarbor.Core.Sessions;
 using Xunit;
@@ -9,7 +11,12 @@ namespace MintHarbor.Core.Tests.Sessions;
 public class LadderTests
 {
     private static Finding Said(string rule, Verdict verdict) =>
-        new(rule, null, Against.Canon, verdict, 1, 1, 0.1, 0.01, "ratio", [], "", "", []);
+        new(new(Rules.Find(rule)!, null, MeasureKind.Ratio, "ratio", [], _ => 1, ""), [], verdict)
+        {
+            Against = Against.Canon,
+            Measured = 1,
+            Expected = 1,
+        };
 
     private static IReadOnlyList<Finding> Sheet(params (string Rule, Verdict Verdict)[] all) =>
         [.. all.Select(a => Said(a.Rule, a.Verdict))];
@@ -33,7 +40,7 @@ public class LadderTests
             ],
             Ladder.Default.Rungs.Select(r => r.Id)
         );
-        Assert.All(Ladder.Default.Rungs.SelectMany(r => r.Measures), m => Assert.NotEqual(m, Judge.RuleName(m)));
+        Assert.All(Ladder.Default.Rungs.SelectMany(r => r.Measures), m => Assert.NotNull(Rules.Find(m)));
         Assert.Null(Ladder.Default.After(Ladder.Default.Rungs[^1]));
         Assert.Throws<InputException>(() => Ladder.Default.Get("ceiling"));
     }

@@ -1,4 +1,5 @@
 using System.Text.Json.Nodes;
+using MintHarbor.Core.Figure;
 
 namespace MintHarbor.Core.Tests.Sessions;
 
@@ -12,8 +13,12 @@ internal static class PlanVerifier
         ["seated"] = (1, 25),
         ["standing"] = (2, 20),
         ["one-leg"] = (3, 15),
-        ["raised"] = (4, 5),
-        ["extreme"] = (5, 2),
+        ["kneeling"] = (4, 10),
+        ["leaning-back"] = (5, 10),
+        ["heel-up"] = (6, 10),
+        ["raised"] = (7, 5),
+        ["arched"] = (8, 5),
+        ["extreme"] = (9, 2),
     };
 
     public static List<string> Faults(JsonNode proposal, int minutes, bool minors, int students)
@@ -47,7 +52,7 @@ internal static class PlanVerifier
             for (var c = (int)(D(i, "at") * 2); c < (int)((D(i, "at") + D(i, "minutes")) * 2); c++)
             {
                 var pose = posed ? Math.Min(strains.Count - 1, (int)(((c / 2.0) - D(i, "at")) / D(i, "poseMinutes"))) : 0;
-                cells[c] = (posed, posed ? Strain[strains[pose]].Rank : -1, rest, rest && D(i, "minutes") >= 5);
+                cells[c] = (posed, posed ? Strain[strains[pose]].Rank : -1, rest && D(i, "minutes") >= 2, rest && D(i, "minutes") >= 5);
             }
         }
         Stretch(cells, faults);
@@ -60,7 +65,7 @@ internal static class PlanVerifier
             if (inHour > 100)
                 faults.Add($"more than 50 min posed in the hour to {(c + 1) / 2.0}");
         }
-        Frame(items, minutes, faults);
+        Frame(items, minutes, items.Any(i => i["posed"]!.GetValue<bool>()), faults);
         Paper(proposal, items, students, faults);
         return faults;
     }
@@ -101,7 +106,7 @@ internal static class PlanVerifier
         }
     }
 
-    private static void Frame(List<JsonNode> items, int minutes, List<string> faults)
+    private static void Frame(List<JsonNode> items, int minutes, bool model, List<string> faults)
     {
         double Sum(string kind) => items.Where(i => S(i, "kind") == kind).Sum(i => D(i, "minutes"));
         if (Sum("set-up") < 5)
@@ -110,7 +115,13 @@ internal static class PlanVerifier
             faults.Add("pack-up under 5 min");
         if (minutes >= 60 && Sum("review") < 5)
             faults.Add("review under 5 min");
-        if (
+        var breaks = items.Where(i => S(i, "kind") == "break").Select(i => D(i, "minutes")).ToList();
+        if (minutes > 210 && model)
+        {
+            if (!breaks.Any(b => b >= 30) && breaks.Count(b => b >= 15) < 2)
+                faults.Add("a long day without a meal or two breaks");
+        }
+        else if (
             minutes > 90
             && !items.Any(i =>
                 S(i, "kind") == "break"

@@ -1,3 +1,5 @@
+using System.Text.Json;
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Sessions;
 using NodaTime;
@@ -139,7 +141,7 @@ public class WhatNowTests
             {
                 offered++;
                 var taken = MeetingClock.Read(proposal.Items, [.. events, new(At(time), ClockAct.Replan, o.Rest)], At(time));
-                Assert.Equal(held, taken.Timeline.Take(reading.Index));
+                Assert.Equal(JsonSerializer.Serialize(held), JsonSerializer.Serialize(taken.Timeline.Take(reading.Index)));
                 // The current line goes on, or ends now.
                 Assert.True(taken.SecondsIntoItem == reading.SecondsIntoItem || taken.Index == reading.Index + 1);
                 Assert.Equal(0, WhatNow.Behind(taken, left), 2);

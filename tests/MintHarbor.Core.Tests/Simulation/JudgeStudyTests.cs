@@ -103,14 +103,14 @@ public sealed class JudgeStudyTests
         var says = string.Join(" | ", outside.Select(f => f.Says));
         Assert.Contains(outside, f => name switch
             {
-                "head large" => f.Part == "head" || f.Rule == "F-heads",
+                "head large" => f.Part == "head" || f.Rule.Id == "F-heads",
                 "legs short" or "squeezed at the end" => f.Part is { } p
                     && (p.Contains("thigh") || p.Contains("lower leg") || p.Contains("sole")),
                 "shoulders level" => f.Part == "shoulders",
                 "forearm at full length" => f.Part == "right forearm",
                 "feet small" => f.Part!.Contains("foot"),
                 "hand small" => f.Part == "right hand",
-                "figure leaning" => f.Rule == "R-lean",
+                "figure leaning" => f.Rule.Id == "R-lean",
                 _ => f.Part == "right lower leg",
             });
         if (name == "forearm at full length")
@@ -133,7 +133,7 @@ public sealed class JudgeStudyTests
             }
         );
         Assert.DoesNotContain(judged.Findings, f => f.Against == Against.Reference && f.Verdict == Verdict.Outside);
-        Assert.Contains(judged.Findings, f => f.Rule == "R-length" && f.Says.Contains("from this seat it is"));
+        Assert.Contains(judged.Findings, f => f.Rule.Id == "R-length" && f.Says.Contains("from this seat it is"));
         Assert.Equal(scale, judged.Alignment!.Scale, 6);
         Assert.Equal(0, judged.Alignment.Residual, 6);
     }

@@ -157,7 +157,7 @@ public sealed class SimulatedStudentTests
                     ),
                 }
             );
-        Assert.Contains(Judged(new NamedFault(fault, size)).Findings, f => f.Rule == rule && f.Verdict == Verdict.Outside);
+        Assert.Contains(Judged(new NamedFault(fault, size)).Findings, f => f.Rule.Id == rule && f.Verdict == Verdict.Outside);
         Assert.DoesNotContain(Judged().Findings, f => f.Verdict == Verdict.Outside);
     }
 

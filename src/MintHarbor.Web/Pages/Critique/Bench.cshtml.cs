@@ -6,6 +6,7 @@ using MintHarbor.Core;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
+using MintHarbor.Core.Measuring;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
@@ -29,6 +30,7 @@ public sealed class BenchModel(
     HarborContext db,
     SheetActions sheets,
     PracticeActions practice,
+    SheetContexts contexts,
     ReferenceViews references,
     ExampleActions examples
 ) : CoursePage(scope), IShowsProblems
@@ -38,8 +40,8 @@ public sealed class BenchModel(
     public bool Released => Sheet.ReleasedAt is not null;
     public bool Editable => Staff ? !Released : Sheet.State == SheetState.Placing;
     public LaidReference? Laid { get; private set; }
-    public SheetCards Cards { get; private set; } = new(null, null);
-    public IReadOnlyList<Finding> Findings { get; private set; } = [];
+    public SheetContext Judged { get; private set; } = null!;
+    public IReadOnlyList<Finding> Findings => Judged.Findings;
     public IReadOnlyList<CardRow> Rows { get; private set; } = [];
     public List<(Note Note, string? Key)> Notes { get; } = [];
     public IReadOnlyList<Remark> Chosen => [.. Sheet.Remarks.Where(r => r.Priority is not null).OrderBy(r => r.Priority)];
@@ -80,16 +82,11 @@ public sealed class BenchModel(
         return Page();
     }
 
+    /// <summary>What a finding has become in the critique; null where it was not taken over.</summary>
     public string? PriorityOf(string key) =>
-        Sheet.Remarks.FirstOrDefault(r =>
-            r.Id == key
-            || (r.Rule is not null && Findings.FirstOrDefault(f => f.Key == key) is { } f && f.Rule == r.Rule && r.What == f.Says)
-        )
-            is { } r
-            ? r.Priority is { } p
-                ? $"Priority {p}"
-                : "a remark"
-            : null;
+        Sheet.Remarks.FirstOrDefault(r => (r.Key ?? r.Rule) == key) is not { } r ? null
+        : r.Priority is { } p ? $"Priority {p}"
+        : "a remark";
 
     /// <summary>Somebody else's change that the page did not know of when it sent its own: both are shown, and one is chosen.</summary>
     public Clash? Clash { get; private set; }
@@ -231,7 +228,7 @@ public sealed class BenchModel(
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public Task<IActionResult> OnPostFaultAsync(string? fault) =>
-        Edit(() => sheets.AddFault(Sheet, fault ?? "", PlaceOf(Faults.Find(fault)?.Rule)));
+        Edit(() => sheets.AddFault(Sheet, fault ?? "", SheetContext.Place(Sheet, Rules.Find(Faults.Find(fault)?.Rule)?.Place ?? [])));
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public Task<IActionResult> OnPostFindingAsync(string? key) =>
@@ -239,7 +236,7 @@ public sealed class BenchModel(
         {
             await Judge();
             await sheets.AddFinding(
-                Sheet,
+                Judged,
                 Findings.FirstOrDefault(f => f.Key == key)
                     ?? throw new InputException("that finding is gone", "key", "a finding of this sheet")
             );
@@ -340,33 +337,18 @@ public sealed class BenchModel(
         return Page();
     }
 
-    private Vec2? PlaceOf(string? rule) =>
-        rule switch
-        {
-            "F-heads" or "F-hand" => SheetJudging.Place(Sheet, ["crown", "chin"]),
-            "F-balance" => SheetJudging.Place(Sheet, ["sole.L", "sole.R"]),
-            "F-tilt" => SheetJudging.Place(Sheet, ["asis.L", "asis.R"]),
-            "F-mid" => SheetJudging.Place(Sheet, ["pubic"]),
-            "F-shoulder" => SheetJudging.Place(Sheet, ["deltoid.L", "deltoid.R"]),
-            "H-eye" => SheetJudging.Place(Sheet, ["eye-inner.L", "eye-inner.R"]),
-            "H-neck" => SheetJudging.Place(Sheet, ["neck-side.L", "neck-side.R"]),
-            "H-ear" => SheetJudging.Place(Sheet, ["ear-top.L"]),
-            _ => null,
-        };
-
     private async Task Judge()
     {
-        Cards = await SheetCards.Load(db, Sheet);
+        Judged = await contexts.Of(Sheet, Course);
         Laid = await references.Of(Sheet, Course);
-        (Findings, var problem) = SheetJudging.Of(Sheet, Course, Cards.Instructor, Laid?.Seen);
-        if (problem is not null)
+        if (Judged.Problem is { } problem)
             Problem = problem;
     }
 
     private async Task Load()
     {
         await Judge();
-        Rows = Cards.Rows(Findings);
+        Rows = CardRows.Of(Judged);
         if (Staff)
         {
             var waiting = await db
@@ -381,96 +363,60 @@ public sealed class BenchModel(
             Spots.Add(($"spot-{r.Id}", r.Priority?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "", r.Spot!.Value));
     }
 
-    /// <summary>Notes in the margin: what is outside and near one by one, what follows, holds and can't be judged each in one.</summary>
+    /// <summary>Notes in the margin: what is outside one by one, what follows, holds, is not sharp enough and can't be judged each in one.</summary>
     private void Tell()
+    {
+        Departures();
+        var follow = Findings.Where(f => f.FollowsFrom is not null).ToList();
+        if (follow.Count > 0)
+            Together("holds", $"All {follow.Count + 1} ratios in heads are off alike: one cause, the head is their unit.", follow);
+        var holds = Findings.Where(f => f.Verdict == Verdict.Inside && f.Explanation == Explanation.None).ToList();
+        if (holds.Count > 0)
+            Together(
+                "holds",
+                $"{Say.Plural(holds.Count, "measure")} inside: {Say.List([.. holds.Select(f => f.Rule.Short ?? f.Part ?? f.Rule.Name.ToLowerInvariant()).Distinct().Take(5)])}.",
+                holds
+            );
+        var seat = Findings.Where(f => f.Explanation == Explanation.SeenShort).ToList();
+        if (seat.Count > 0)
+            Notes.Add((new("holds", seat[0].Says, null, string.Join(" ", seat.Skip(1).Select(f => f.Says).Append(seat[0].Because))), null));
+        var soft = Findings.Where(f => f.NotSharp && f.FollowsFrom is null).ToList();
+        if (soft.Count > 0)
+            Together(
+                "unknown",
+                $"{Say.Plural(soft.Count, "measure")} not sharp enough to judge. A larger drawing would tell, or marks placed under the loupe.",
+                soft
+            );
+        var not = Findings.Where(f => !f.Judgeable && !f.NotSharp).ToList();
+        if (not.Count > 0)
+            Together("unknown", $"{Say.Plural(not.Count, "measure")} not judgeable.", not);
+        if (Priorities.TooEarly(Sheet.Remarks, Findings).Count > 0)
+            Notes.Add((new("near", "Tone is spoken of while proportion is off. It can wait, unless you insist."), null));
+    }
+
+    private void Departures()
     {
         var n = 0;
         foreach (
             var f in Findings
-                .Where(f => f.FollowsFrom is null && f.Verdict is Verdict.Outside or Verdict.Pushed or Verdict.TooClose)
-                .OrderBy(f => f.Verdict == Verdict.Outside ? 0 : 1)
+                .Where(f => f.FollowsFrom is null && f.Verdict is Verdict.Outside or Verdict.Pushed)
+                .OrderBy(f => f.IsOutside ? 0 : 1)
                 .Take(5)
         )
         {
             string? id = null;
-            if (SheetJudging.Place(Sheet, f) is { } at)
+            if (Judged.Place(f) is { } at)
             {
                 id = $"f{n++}";
                 Spots.Add((id, "", at));
             }
-            Notes.Add((new(f.Verdict == Verdict.Outside ? "outside" : "near", f.Says, id, f.Because), f.Key));
+            Notes.Add((new(f.IsOutside ? "outside" : "near", f.Says, id, f.Because), f.Key));
         }
-        var follow = Findings.Where(f => f.FollowsFrom is not null).ToList();
-        if (follow.Count > 0)
-            Notes.Add(
-                (
-                    new(
-                        "holds",
-                        $"All {follow.Count + 1} ratios in heads are off alike: one cause, the head is their unit.",
-                        null,
-                        string.Join(" ", follow.Select(f => f.Says))
-                    ),
-                    null
-                )
-            );
-        var holds = Findings.Where(f => f.Verdict == Verdict.Inside).ToList();
-        if (holds.Count > 0)
-            Notes.Add(
-                (
-                    new(
-                        "holds",
-                        $"{Say.Plural(holds.Count, "measure")} inside: {Say.List([.. holds.Select(Short).Distinct().Take(5)])}.",
-                        null,
-                        string.Join(" ", holds.Select(f => f.Says))
-                    ),
-                    null
-                )
-            );
-        var seat = Findings
-            .Where(f => f.Rule == "R-length" && f.Verdict == Verdict.Inside && f.Says.Contains("from this seat", StringComparison.Ordinal))
-            .ToList();
-        if (seat.Count > 0)
-            Notes.Add((new("holds", seat[0].Says, null, string.Join(" ", seat.Skip(1).Select(f => f.Says).Append(seat[0].Because))), null));
-        var not = Findings.Where(f => !f.Judgeable).ToList();
-        if (not.Count > 0)
-            Notes.Add(
-                (
-                    new("unknown", $"{Say.Plural(not.Count, "measure")} not judgeable.", null, string.Join(" ", not.Select(f => f.Says))),
-                    null
-                )
-            );
-        var early = Priorities.TooEarly(Sheet.Remarks, Findings);
-        if (early.Count > 0)
-            Notes.Add((new("near", "Tone is spoken of while proportion is off. It can wait, unless you insist."), null));
     }
 
-    private static string Short(Finding f) =>
-        f.Rule switch
-        {
-            "F-heads" => "height",
-            "F-shoulder" => "shoulders",
-            "F-tilt" => f.Part ?? "tilt",
-            "F-balance" => "balance",
-            "F-mid" => "half height",
-            "F-pair" => "left and right",
-            "F-arm" => "arms",
-            "F-hand" => "hands",
-            "F-elbow" => "elbows",
-            "F-wrist" => "wrists",
-            "H-eye" => "eye line",
-            "H-thirds" => "thirds",
-            "H-mouth" => "mouth line",
-            "H-fives" => "eyes across",
-            "H-nostril" => "nose wings",
-            "H-corner" => "mouth corners",
-            "H-ear" => "ears",
-            "H-neck" => "neck",
-            "H-turn" => "turn",
-            "R-lean" => "upright",
-            "R-direction" => "directions",
-            "R-length" => "lengths",
-            _ => f.Part ?? "spans",
-        };
+    /// <summary>One note for all, each of them in its why.</summary>
+    private void Together(string shape, string says, IReadOnlyList<Finding> findings) =>
+        Notes.Add((new(shape, says, null, string.Join(" ", findings.Select(f => f.Says))), null));
 
     public async Task<IActionResult> Show(string problem)
     {

@@ -1,93 +1,61 @@
-using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
-using MintHarbor.Store;
-using MintHarbor.Store.Model;
+using MintHarbor.Core.Measuring;
+using MintHarbor.Store.Actions;
 
 namespace MintHarbor.Web.Pages.Critique;
 
 /// <param name="Shape">holds, outside or unknown.</param>
 public sealed record CardRow(string Name, string Card, string Drawn, string Shape, string Off);
 
-/// <summary>The cards that judge a sheet, and how the drawing stands to them, line by line.</summary>
-public sealed record SheetCards(PoseCard? Instructor, PoseCard? Own)
+/// <summary>How a drawing stands to the card that judges it, line by line.</summary>
+public static class CardRows
 {
-    /// <summary>Cards of the sheet's meeting: the staff's newest, and the student's own readings; one query.</summary>
-    public static async Task<SheetCards> Load(HarborContext db, Sheet sheet)
+    public static IReadOnlyList<CardRow> Of(SheetContext context)
     {
-        if (sheet.MeetingId is not { } meeting)
-            return new(null, null);
-        var parts = sheet.Code.Split('-');
-        var letter = parts.Length > 1 ? parts[1][..1] : "A";
-        var readings = await db
-            .PoseReadings.AsNoTracking()
-            .Where(r => r.MeetingId == meeting && r.Pose == letter)
-            .Select(r => new
-            {
-                r.ReaderId,
-                r.Card,
-                r.ReadAt,
-                Staff = db.Memberships.Any(m => m.CourseId == sheet.CourseId && m.PersonId == r.ReaderId && m.Role != CourseRole.Student),
-            })
-            .ToListAsync();
-        return new(
-            readings.Where(r => r.Staff).OrderByDescending(r => r.ReadAt).FirstOrDefault()?.Card,
-            readings.FirstOrDefault(r => r.ReaderId == sheet.StudentId && !r.Staff)?.Card
-        );
-    }
-
-    public IReadOnlyList<CardRow> Rows(IReadOnlyList<Finding> findings)
-    {
-        if (Instructor is null)
+        if (context.Card is not { } card)
             return [];
+        var findings = context.Findings.Where(f => f.Against == Against.PoseCard).ToList();
         var rows = new List<CardRow>();
-        foreach (var (key, name, value) in Instructor.Ratios)
+        foreach (var read in card.Ratios.Where(r => r.Value is not null))
         {
-            if (value is null)
-                continue;
-            var f = findings.FirstOrDefault(f =>
-                f.Against == Against.PoseCard
-                && (
-                    key == "heads" ? f.Rule == "F-heads"
-                    : key == "shoulders" ? f.Rule == "F-shoulder"
-                    : f.Part == name
-                )
-            );
+            var f = findings.FirstOrDefault(f => f.Measure.CardKey == read.Key);
             rows.Add(
                 new(
-                    key == "heads" ? "height" : name,
-                    Say.Fixed(value.Value, 2),
+                    read.Key == PoseCardKeys.Heads ? "height" : read.Name,
+                    Say.Fixed(read.Value!.Value, 2),
                     f?.Measured is { } m ? Say.Fixed(m, 2) : "–",
                     Shape(f),
                     f?.OffPercent is { } off ? Say.Signed(off) : ""
                 )
             );
         }
-        foreach (var f in findings.Where(f => f.Against == Against.PoseCard && f.Unit == "deg"))
+        foreach (var f in findings.Where(f => f.Measure.Kind == MeasureKind.Angle && f.Expected is not null))
             rows.Add(
                 new(
                     $"{f.Part}, hour",
-                    ClockAngle.Say(ClockAngle.ToHours(f.Expected ?? 0)),
-                    f.Measured is { } m ? Say.Number(ClockAngle.ToHours(m) is var h && h < 0.25 ? h + 12 : h, 1) : "–",
+                    ClockAngle.Say(ClockAngle.Hour(f.Expected!.Value)),
+                    f.Measured is { } m ? Hour(ClockAngle.HourNear(m, f.Expected.Value)) : "–",
                     Shape(f),
-                    f.Measured is { } a ? Say.Signed(ClockAngle.Wrap(a - f.Expected!.Value)) + "°" : ""
+                    f.Off is { } off ? Say.Signed(off) + "°" : ""
                 )
             );
-        foreach (
-            var f in findings.Where(f => f.Against == Against.PoseCard && f.Part?.StartsWith("plumb", StringComparison.Ordinal) == true)
-        )
+        foreach (var f in findings.Where(f => f.Measure.Part?.Id == Parts.Plumb))
             rows.Add(
                 new(
                     "plumb, heads",
                     Say.Fixed(f.Expected ?? 0, 2),
                     f.Measured is { } m ? Say.Fixed(m, 2) : "–",
                     Shape(f),
-                    f.Measured is { } v ? Say.Signed(v - f.Expected!.Value, 2) : ""
+                    f.Off is { } v ? Say.Signed(v, 2) : ""
                 )
             );
         return rows;
     }
+
+    /// <summary>To a tenth of an hour, as a hand is read.</summary>
+    private static string Hour(double hours) => Say.Number(Math.Round(hours, 1) is var h && h < 1 ? h + 12 : h, 1);
 
     private static string Shape(Finding? f) =>
         f?.Verdict switch
@@ -97,7 +65,4 @@ public sealed record SheetCards(PoseCard? Instructor, PoseCard? Own)
             Verdict.TooClose or Verdict.Pushed => "near",
             _ => "unknown",
         };
-
-    /// <summary>Whether the student read the pose as the instructor did: misread, or misdrawn.</summary>
-    public ReadingsApart? OwnReadings() => Own is null ? null : Instructor?.Against(Own);
 }

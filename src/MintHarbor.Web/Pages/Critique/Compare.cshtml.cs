@@ -2,21 +2,23 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Measuring;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
-using MintHarbor.Web.Figures;
 
 namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A sheet and its redo side by side, with the numbers that changed.</summary>
-public sealed class CompareModel(CourseScope scope, HarborContext db, ReferenceViews references) : CoursePage(scope)
+public sealed class CompareModel(CourseScope scope, HarborContext db, SheetContexts contexts) : CoursePage(scope)
 {
     public Sheet Sheet => Scope.Sheet!;
     public Sheet Before { get; private set; } = null!;
     public IReadOnlyList<BeforeAfter> Rows { get; private set; } = [];
-    public int Closer => Rows.Count(r => r.Closer == true);
+    public int Further => Rows.Count(r => r.Moved == Moved.Further);
+    public int Closer => Rows.Count(r => r.Moved == Moved.Closer);
 
     public async Task<IActionResult> OnGetAsync()
     {
@@ -29,37 +31,38 @@ public sealed class CompareModel(CourseScope scope, HarborContext db, ReferenceV
         if (before is null)
             return NotFound();
         Before = before;
-        var card = (await SheetCards.Load(db, before)).Instructor;
         // A redo that was not held against a view of its own is held against the first drawing's.
-        var first = (await references.Of(before, Course))?.Seen;
-        var again = (await references.Of(Sheet, Course))?.Seen ?? first;
-        Rows = Comparison.Of(SheetJudging.Of(before, Course, card, first).Findings, SheetJudging.Of(Sheet, Course, card, again).Findings);
+        var both = await contexts.Of([before, Sheet], Course);
+        Rows = Comparison.Of(both[0].Findings, both[1].HeldLike(both[0]).Findings);
         return Page();
     }
 
-    public string Name(string key) =>
-        key switch
+    /// <summary>What was measured, in words.</summary>
+    public static string Name(Finding f) =>
+        f.Rule.Quantity is { } quantity ? $"{f.Part}, {quantity}"
+        : f.Rule.NamedWithPart && f.Part is not null ? $"{f.Rule.Name.ToLowerInvariant()}, {f.Part}"
+        : f.Part ?? f.Rule.Name.ToLowerInvariant();
+
+    /// <summary>A value of the measure; an edge beside what was wanted, without a jump of half a turn between neighbours.</summary>
+    public static string Value(Finding f, double? v) =>
+        v is not { } x ? "–"
+        : f.Measure.Kind == MeasureKind.Angle ? Core.Say.Number(ClockAngle.Near(x, f.Expected!.Value), 1) + "°"
+        : f.Unit switch
         {
-            "F-heads" => "heads in the height",
-            "F-mid" => "pubic bone, share of the height",
-            "F-shoulder" => "shoulder breadth",
-            "F-balance" => "plumb from the middle of the feet",
-            "R-lean" => "lean of the whole figure",
-            _ when key.StartsWith("R-", StringComparison.Ordinal) =>
-                $"{key[(key.IndexOf(": ", StringComparison.Ordinal) + 2)..]}, {(key.StartsWith("R-length", StringComparison.Ordinal) ? "length" : "direction")}",
-            _ => key.Contains(": ", StringComparison.Ordinal) ? key[(key.IndexOf(": ", StringComparison.Ordinal) + 2)..] : key,
+            "deg" => Core.Say.Number(x, 1) + "°",
+            "mm" => Core.Say.Number(x, 0) + " mm",
+            "share of height" => Core.Say.Number(x * 100, 1) + " %",
+            _ => Core.Say.Fixed(x, 2),
         };
 
-    public string Value(double? v, string unit) =>
-        v is not { } x
-            ? "–"
-            : unit switch
-            {
-                "deg" => Core.Say.Number(x, 1) + "°",
-                "mm" => Core.Say.Number(x, 0) + " mm",
-                "share of height" => Core.Say.Number(x * 100, 1) + " %",
-                _ => Core.Say.Fixed(x, 2),
-            };
+    public static (string Css, string Says) Word(Moved m) =>
+        m switch
+        {
+            Moved.Closer => ("deep", "closer"),
+            Moved.Further => ("chalk", "further off"),
+            Moved.Across => ("chalk", "as far off, on the other side"),
+            _ => ("lead", "as before"),
+        };
 
     public string Shape(Verdict v) =>
         v switch

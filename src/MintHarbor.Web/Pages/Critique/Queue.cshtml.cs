@@ -32,49 +32,68 @@ public sealed class QueueModel(CourseScope scope, HarborContext db) : CoursePage
                 _ => "Released",
             }
         );
-    public int WaitingCount => Sheets.Count(s => s.State is SheetState.Waiting or SheetState.Drafted);
-    public int? FirstWaiting => Sheets.FirstOrDefault(s => s.State is SheetState.Waiting or SheetState.Drafted)?.Id;
+
+    /// <summary>All that wait, on whatever part of the list.</summary>
+    public int WaitingCount { get; private set; }
+    public int? FirstWaiting { get; private set; }
+    public Paging Paging { get; private set; } = new(1, Size, 0, "sheets");
     public List<Note> Notes { get; } = [];
 
-    public async Task OnGetAsync()
+    private const int Size = 60;
+
+    private IQueryable<Sheet> Mine =>
+        db
+            .Sheets.AsNoTracking()
+            .Where(s => s.CourseId == Course.Id && (Scope.IsStudent ? s.StudentId == Me.PersonId : s.State != SheetState.Placing));
+
+    public async Task OnGetAsync(int? part)
     {
         var own = Scope.IsStudent;
-        var sheets = await db
-            .Sheets.AsNoTracking()
-            .Include(s => s.Student)
-            .Where(s => s.CourseId == Course.Id && (own ? s.StudentId == Me.PersonId : s.State != SheetState.Placing))
-            .OrderByDescending(s => s.SubmittedAt)
-            .Take(120)
+        var states = await Mine.GroupBy(s => s.State).Select(g => new { g.Key, Count = g.Count() }).ToListAsync();
+        WaitingCount = states.Where(s => s.Key is SheetState.Waiting or SheetState.Drafted).Sum(s => s.Count);
+        Paging = Paging.Of(part, Size, states.Sum(s => s.Count), "sheets");
+        // What waits comes first, the oldest on top, however much is newer.
+        var sheets = await Mine.Include(s => s.Student)
+            .OrderBy(s =>
+                s.State == SheetState.Placing ? 0
+                : s.State == SheetState.Waiting || s.State == SheetState.Drafted ? 1
+                : s.State == SheetState.Example ? 3
+                : 2
+            )
+            .ThenBy(s => s.State == SheetState.Waiting || s.State == SheetState.Drafted ? (Instant?)s.SubmittedAt : null)
+            .ThenByDescending(s => s.SubmittedAt)
+            .ThenBy(s => s.Id)
+            .Skip(Paging.Skip)
+            .Take(Size)
             .ToListAsync();
-        Sheets =
-        [
-            .. sheets
-                .OrderBy(s =>
-                    s.State is SheetState.Placing ? 0
-                    : s.State is SheetState.Waiting or SheetState.Drafted ? 1
-                    : s.State is SheetState.Example ? 3
-                    : 2
-                )
-                .ThenBy(s =>
-                    s.State is SheetState.Waiting or SheetState.Drafted ? s.SubmittedAt.ToUnixTimeTicks() : -s.SubmittedAt.ToUnixTimeTicks()
-                )
-                .Select(s => new Item(s.Id, s.Student.Name, s.Code, s.State, s.SubmittedAt, Facts(s, own))),
-        ];
+        Sheets = [.. sheets.Select(s => new Item(s.Id, s.Student.Name, s.Code, s.State, s.SubmittedAt, Facts(s, own)))];
         if (own)
-        {
             Notes.Add(new("holds", "A drawing that asks one question gets a better answer. At most three things to do come back."));
-            return;
-        }
-        var oldest = Sheets.FirstOrDefault(s => s.State is SheetState.Waiting or SheetState.Drafted);
+        else
+            await Tell();
+    }
+
+    private async Task Tell()
+    {
+        var oldest = await Mine.Where(s => s.State == SheetState.Waiting || s.State == SheetState.Drafted)
+            .OrderBy(s => s.SubmittedAt)
+            .Select(s => new { s.Id, s.SubmittedAt })
+            .FirstOrDefaultAsync();
+        FirstWaiting = oldest?.Id;
         Notes.Add(
             new(
                 WaitingCount > 0 ? "near" : "holds",
-                oldest is null ? "None waits." : $"*{WaitingCount}* wait, the oldest since {Words.When(oldest.At, Course)}."
+                oldest is null ? "None waits." : $"*{WaitingCount}* wait, the oldest since {Words.When(oldest.SubmittedAt, Course)}."
             )
         );
-        var named = sheets.Where(s => s.Remarks.Count > 0 && s.State != SheetState.Example).ToList();
+        var remarks = await Mine.Where(s => s.State != SheetState.Example)
+            .OrderByDescending(s => s.SubmittedAt)
+            .Take(LookedBack)
+            .Select(s => s.Remarks)
+            .ToListAsync();
+        var named = remarks.Where(r => r.Count > 0).ToList();
         var most = named
-            .SelectMany(s => s.Remarks.Where(r => r.FaultId is not null).Select(r => r.FaultId!).Distinct())
+            .SelectMany(r => r.Where(x => x.FaultId is not null).Select(x => x.FaultId!).Distinct())
             .GroupBy(f => f)
             .OrderByDescending(g => g.Count())
             .FirstOrDefault();
@@ -88,6 +107,9 @@ public sealed class QueueModel(CourseScope scope, HarborContext db) : CoursePage
                 )
             );
     }
+
+    /// <summary>Sheets that are read together for what they share.</summary>
+    private const int LookedBack = 120;
 
     private static IReadOnlyList<(string, string)> Facts(Sheet s, bool own)
     {

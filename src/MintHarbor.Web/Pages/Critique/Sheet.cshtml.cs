@@ -7,20 +7,19 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
-using MintHarbor.Web.Figures;
 using MintHarbor.Web.Pages.Shared;
 
 namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A sheet as its student reads it: nothing of a critique before it is released.</summary>
-public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions sheets, ReferenceViews references)
+public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions sheets, SheetContexts contexts)
     : CoursePage(scope),
         IShowsProblems
 {
     public Sheet Sheet => Scope.Sheet!;
     public IReadOnlyList<Remark> Remarks => Sheet.ReleasedAt is null ? [] : Sheet.Remarks;
-    public IReadOnlyList<Finding> Findings { get; private set; } = [];
-    public SheetCards Cards { get; private set; } = new(null, null);
+    public SheetContext? Judged { get; private set; }
+    public IReadOnlyList<Finding> Findings => Judged?.Findings ?? [];
     public List<(string, string, Vec2)> Spots { get; } = [];
     public List<Note> Notes { get; } = [];
     public int? RedoneAs { get; private set; }
@@ -47,8 +46,7 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
     {
         if (Sheet.ReleasedAt is null)
             return;
-        Cards = await SheetCards.Load(db, Sheet);
-        (Findings, _) = SheetJudging.Of(Sheet, Course, Cards.Instructor, (await references.Of(Sheet, Course))?.Seen);
+        Judged = await contexts.Of(Sheet, Course);
         foreach (var r in Remarks.Where(r => r is { Spot: not null, Priority: not null }))
             Spots.Add(($"spot-{r.Id}", r.Priority!.Value.ToString(System.Globalization.CultureInfo.InvariantCulture), r.Spot!.Value));
         foreach (var f in Findings.Where(f => f.IsOutside && f.FollowsFrom is null).Take(5))
@@ -65,7 +63,7 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
             );
         if (Findings.Count == 0)
             Notes.Add(new("unknown", "No landmarks were placed; the instructor's eye speaks alone."));
-        if (Cards.OwnReadings() is { } own)
+        if (Judged.OwnReadings() is { } own)
             Notes.Add(
                 new(
                     own.Same ? "holds" : "near",

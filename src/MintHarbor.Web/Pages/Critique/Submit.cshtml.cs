@@ -21,6 +21,9 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
         public IFormFile? Photo { get; set; }
         public int? MeetingId { get; set; }
         public string Exercise { get; set; } = "sitting";
+
+        /// <summary>Which long pose of the meeting, from 1; asked only where a meeting had more than one.</summary>
+        public int? LongPose { get; set; }
         public string Pose { get; set; } = "standing";
         public string View { get; set; } = "front";
         public string Paper { get; set; } = "";
@@ -34,7 +37,7 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
         public Guid? Key { get; set; }
     }
 
-    public sealed record MeetingRow(int Id, int Number, LocalDate Date);
+    public sealed record MeetingRow(int Id, int Number, LocalDate Date, int LongPoses);
 
     [BindProperty]
     public SubmitForm Form { get; set; } = new();
@@ -71,16 +74,24 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
     private async Task Load()
     {
         var today = Words.Today(Course, clock.GetCurrentInstant());
-        Meetings = await db
+        var meetings = await db
             .Meetings.Where(m => m.CourseId == Course.Id && m.Date <= today)
             .OrderByDescending(m => m.Date)
             .Take(12)
-            .Select(m => new MeetingRow(m.Id, m.Number, m.Date))
+            .Select(m => new
+            {
+                m.Id,
+                m.Number,
+                m.Date,
+                m.Plan,
+            })
             .ToListAsync();
+        Meetings = [.. meetings.Select(m => new MeetingRow(m.Id, m.Number, m.Date, m.Plan.CardPoses.Count))];
     }
 
     public async Task<IActionResult> OnPostSendAsync()
     {
+        await Load();
         var pose = (Form.Pose ?? "").Split('-');
         // A head is level or tilted; the rest of its pose does not matter to what is measured.
         var head = pose[0] == "head";
@@ -98,7 +109,8 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
             Form.Paper ?? "",
             Form.MeetingId,
             Form.RedoOf,
-            head ? "head" : "figure"
+            head ? "head" : "figure",
+            Form.MeetingId is { } from && Meetings.Any(m => m.Id == from && m.LongPoses > 1) ? Form.LongPose : null
         );
         IntakeActions.Check(said);
         if (Form.Kind is not ("photo" or "whole"))

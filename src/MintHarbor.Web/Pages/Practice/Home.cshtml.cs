@@ -4,6 +4,7 @@ using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Heads;
 using MintHarbor.Core.Practice;
+using MintHarbor.Core.Sessions;
 using MintHarbor.Web.Access;
 using MintHarbor.Web.Figures;
 
@@ -71,8 +72,7 @@ public sealed class HomeModel(CourseScope scope) : CoursePage(scope)
             .ToList();
         // The figure doesn't tire, but what is drawn from it should be what a model could hold that long.
         var hold = Core.Sessions.TimingRules.Default;
-        var held = fit.Where(x => hold.Strains.First(s => Shelf.PosesModel.StrainName(x.Strain) == s.Name).LimitMinutes >= set.Minutes)
-            .ToList();
+        var held = fit.Where(x => hold.Limit(Strains.Read(x.Strain)).LimitMinutes >= set.Minutes).ToList();
         if (held.Count > 0)
             fit = held;
         if (fit.Count == 0)

@@ -31,7 +31,12 @@ public sealed class ListModel(CourseScope scope, HarborContext db, ProjectAction
     }
 
     private async Task Load() =>
-        Projects = await db.Projects.AsNoTracking().Where(p => p.CourseId == Course.Id).OrderByDescending(p => p.Ends).ToListAsync();
+        // A student sees the projects that they take part in; what ended before they came is not theirs.
+        Projects = await db
+            .Projects.AsNoTracking()
+            .Where(p => p.CourseId == Course.Id && (!Scope.IsStudent || p.Works.Any(w => w.StudentId == Me.PersonId)))
+            .OrderByDescending(p => p.Ends)
+            .ToListAsync();
 
     [For(CourseRole.Instructor)]
     public async Task<IActionResult> OnPostOpenAsync()

@@ -23,9 +23,21 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
     ];
 
     public Meeting Meeting => Scope.Meeting!;
-    public string Letter => PlanLetters.LongPose(Meeting.Plan.Items);
-    public string PoseName =>
-        Meeting.Plan.LongPose?.PoseIds is [var p, ..] ? PoseLibrary.Name(p, Meeting.Request).ToLowerInvariant() : "no live model";
+
+    /// <summary>Which of the evening's poses the card is read from, by its letter; the first where none is said.</summary>
+    [BindProperty(SupportsGet = true)]
+    public string? Pose { get; set; }
+    public IReadOnlyList<PlanItem> Poses => Meeting.Plan.CardPoses;
+    public PoseKey Key =>
+        string.IsNullOrEmpty(Pose) ? Poses.Select(i => i.Pose).FirstOrDefault()
+        : Poses.Any(i => i.Pose.Letters == Pose) ? new(Pose)
+        : throw new InputException($"pose '{Pose}'", "pose", string.Join(" | ", Poses.Select(i => i.Pose)));
+    public string Letter => Key.ToString();
+    public string PoseName => NameOf(Poses.FirstOrDefault(i => i.Pose == Key));
+
+    public string NameOf(PlanItem? i) =>
+        i?.PoseIds is [var p, ..] ? PoseLibrary.Name(p, Meeting.Request).ToLowerInvariant() : "no live model";
+
     public IReadOnlyList<(string Key, string Name, string Value)> Ratios { get; private set; } = [];
     public IReadOnlyList<(string Key, string Name, string Value)> Hours { get; private set; } = [];
     public IReadOnlyList<(string Key, string Name, string Value)> PlumbRows { get; private set; } = [];
@@ -34,11 +46,12 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
 
     public async Task OnGetAsync()
     {
+        var letter = Letter;
         var readings = await db
             .PoseReadings.AsNoTracking()
             .Where(r =>
                 r.MeetingId == Meeting.Id
-                && r.Pose == Letter
+                && r.Pose == letter
                 && (
                     r.ReaderId == Me.PersonId
                     || db.Memberships.Any(m => m.CourseId == Course.Id && m.PersonId == r.ReaderId && m.Role != CourseRole.Student)
@@ -105,13 +118,15 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
             DirectionsHours = s is null && pelvis is null && action is null ? null : new(s, pelvis, action),
             Plumbs = plumbs.Count == 0 ? null : plumbs,
         };
-        await sessions.SaveCard(Meeting, Letter, Me.Person, card);
-        return To($"sessions/{Meeting.Id}/card");
+        await sessions.SaveCard(Meeting, Key, Me.Person, card);
+        return To($"sessions/{Meeting.Id}/card{(Poses.Count > 1 ? $"?pose={Letter}" : "")}");
     }
 
     public Task<IActionResult> Show(string problem)
     {
         Problem = problem;
+        if (Poses.All(i => i.Pose.Letters != Pose))
+            Pose = null;
         var typed = Request.HasFormContentType ? Request.Form : null;
         Fill(new());
         // What was typed stays.

@@ -63,18 +63,26 @@ public sealed class ListModel(
     public string? Focus { get; private set; }
     public string? Said { get; private set; }
 
+    private const int Size = 40;
+
+    /// <summary>Which part of the list; the newest meetings are the first.</summary>
+    [BindProperty(SupportsGet = true)]
+    public int? Part { get; set; }
+    public Paging Paging { get; private set; } = new(1, Size, 0, "meetings");
+
     public Task OnGetAsync() => Load();
 
     private async Task Load()
     {
         // The proof of every meeting, and what its request was told of the term, are no part of a line: they stay in the database.
         var only = Scope.IsStudent ? Me.PersonId : (int?)null;
+        Paging = Paging.Of(Part, Size, await db.Meetings.CountAsync(m => m.CourseId == Course.Id), "meetings");
         var rows = await db
             .Database.SqlQuery<Row>(
                 $"""
-                select m.id, m.number, m.date, m.starts_at, m.minutes, (m.request - 'history' - 'laid' - 'locked')::text as request, (m.plan - 'rules')::text as plan, m.online, m.long_pose_id, jsonb_array_length(m.clock) > 0 as begun,
+                select m.id, m.number, m.date, m.starts_at, m.minutes, (m.request - 'history' - 'laid' - 'locked')::text as request, (m.plan - 'rules')::text as plan, m.online, m.long_pose_id, exists (select 1 from clock_acts a where a.meeting_id = m.id) as begun,
                     (select array_agg(s.azimuth order by s.azimuth) from seatings s where s.meeting_id = m.id and ({only}::int is null or s.person_id = {only})) as azimuths
-                from meetings m where m.course_id = {Course.Id} order by m.date desc limit 40
+                from meetings m where m.course_id = {Course.Id} order by m.date desc, m.id desc limit {Size} offset {Paging.Skip}
                 """
             )
             .ToListAsync();

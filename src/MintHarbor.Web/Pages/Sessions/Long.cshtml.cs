@@ -60,14 +60,14 @@ public sealed class LongModel(CourseScope scope, HarborContext db, PlanActions p
         [
             .. PoseLibrary
                 .Studio.Concat(own.Select(o => StudioPose.Of(PoseActions.Read(o))))
-                .Where(p => p.Strain <= Strain.OneLeg)
+                .Where(p => p.Strain <= TimingRules.HardestSitting)
                 .OrderBy(p => p.Strain)
                 .ThenBy(p => p.Name),
         ];
         Pose ??= "leanblock";
         var minutes = free.Count > 0 ? free[0].Minutes : Course.Minutes;
         Plan = LongPosePlan.Of(
-            new() { Minutes = minutes, LongPose = PoseLibrary.Find(Pose) is { Strain: <= Strain.OneLeg } p ? p.Id : null },
+            new() { Minutes = minutes, LongPose = PoseLibrary.Find(Pose) is { Strain: <= TimingRules.HardestSitting } p ? p.Id : null },
             Hours
         );
         Dates = [.. free.Select(m => (m.Number, m.Date))];

@@ -130,7 +130,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
             Notes.Add(
                 new(
                     "near",
-                    $"The class's sheets break *{rule}* most: poses that show it weigh more, and the evening turns to what mends it.",
+                    $"The class's sheets miss *{MintHarbor.Core.Measuring.Rules.Named([rule])}* most: poses that show it weigh more, and the evening turns to what mends it.",
                     null,
                     "rules named by the critiques of the last five weeks, the commonest first"
                 )

@@ -96,7 +96,7 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, Evening
 
     private void Read()
     {
-        Reading = MeetingClock.Read(Meeting.Plan.Items, Meeting.Clock, clock.GetCurrentInstant());
+        Reading = Meeting.Reading(clock.GetCurrentInstant());
         var items = new List<PlanItem>();
         double at = 0;
         foreach (var t in Reading.Timeline.Where(t => t.Minutes > 0.01))

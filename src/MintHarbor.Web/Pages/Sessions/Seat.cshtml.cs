@@ -190,7 +190,7 @@ public sealed class SeatModel(
                 Pose,
                 Address.Seat,
                 false,
-                CanonTable.Get(Course.Canon).Rule("F-heads")?.Expected
+                CanonTable.Get(Course.Canon).Rule(MintHarbor.Core.Measuring.Rules.Heads.Id)?.Expected
             );
             return;
         }
@@ -211,7 +211,7 @@ public sealed class SeatModel(
         var spots = Plan.Spots.Count > 0 ? Plan.Spots : RoomLayout.Lay(Plan, Math.Max(1, students.Count));
         var kept = await rooms.Kept(Meeting);
         Stay = students.Count(s => kept.ContainsKey(s.Id));
-        if (Scope.IsInstructor && Stay == 0 && Meeting.Clock.Count == 0 && !Meeting.Online && Meeting.Plan.LongPose is { Posed: true })
+        if (Scope.IsInstructor && Stay == 0 && !Meeting.Begun && !Meeting.Online && Meeting.Plan.LongPose is { Posed: true })
             Turn = SeatPlanner.Turn(
                 Plan,
                 RoomActions.Sitters(Plan, students, kept),

@@ -31,7 +31,7 @@ public sealed class TimetableModel(
     /// <summary>The change that broke a rule and might be mended.</summary>
     public PlanEdit? Mendable { get; private set; }
     public List<(string Change, bool Holds, string Says)> Changes { get; } = [];
-    public bool CanEdit => Scope.IsInstructor && Meeting.Clock.Count == 0;
+    public bool CanEdit => Scope.IsInstructor && !Meeting.Begun;
     public double? NowMinutes { get; private set; }
     public string? NowSays { get; private set; }
     public int? NowRow { get; private set; }
@@ -140,15 +140,15 @@ public sealed class TimetableModel(
         if (Row is { } r && (r < 0 || r >= Meeting.Plan.Items.Count))
             Row = null;
         var items = Meeting.Plan.Items;
-        if (Meeting.Clock.Count > 0)
+        if (Meeting.Begun)
         {
-            var reading = MeetingClock.Read(items, Meeting.Clock, clock.GetCurrentInstant());
+            var reading = Meeting.Reading(clock.GetCurrentInstant());
             if (reading is { Started: true, Over: false })
             {
                 NowMinutes = reading.MinutesRun;
                 NowSays =
                     $"{Words.Clock(Words.Local(clock.GetCurrentInstant(), Course).TimeOfDay)}  {Words.Left(reading.SecondsLeft)} min left";
-                NowRow = reading.Current!.PlanIndex < 0 ? null : reading.Current.PlanIndex;
+                NowRow = items.ToList().FindIndex(i => i.Line == reading.Current!.Item.Line) is >= 0 and var row ? row : null;
             }
         }
         foreach (var f in Meeting.Plan.Rules.Where(f => f.Id is "rest-stretch" or "rest-hour" || !f.Holds))
@@ -247,7 +247,7 @@ public sealed class TimetableModel(
     {
         if (!Meeting.Request.HasLiveModel || Meeting.Plan.LongPose is not { } pose)
             return;
-        var letter = PlanLetters.LongPose(Meeting.Plan.Items);
+        var letter = Meeting.Plan.CardPoses[0].Pose.ToString();
         var card = await db
             .PoseReadings.AsNoTracking()
             .Where(r =>
@@ -329,7 +329,7 @@ public sealed class TimetableModel(
     public string What(PlanItem i) =>
         Scope.IsStudent && i.Kind == ItemKind.Exercise
             ? $"{i.Catalogue!.Student}{(Core.Sessions.Scope.Asked(i.Catalogue) ? $" {Core.Sessions.Scope.Of(i.IsLong ? i.Minutes : i.PoseMinutes)}" : "")}"
-            : Papers.Papers.Wall(i);
+            : Meeting.Evening.Line(i).OnPaper;
 
     public string Paper(PlanItem i) =>
         i.Kind != ItemKind.Exercise ? ""

@@ -44,7 +44,7 @@ public sealed class PosesModel(CourseScope scope, PoseActions poses) : CoursePag
         Filters =
         [
             new("good for", "purpose", Purpose, Same(All.SelectMany(p => p.Purposes))),
-            new("to hold", "strain", Strain, [.. Pose.Strains.Where(s => All.Any(p => p.Strain == s)).Select(s => (s, StrainName(s)))]),
+            new("to hold", "strain", Strain, [.. Strains.Words.Where(s => All.Any(p => p.Strain == s)).Select(s => (s, StrainName(s)))]),
             new("level", "level", Level, [.. Pose.Levels.Select(l => (l, l))]),
             new("to study", "part", Part, Same(All.SelectMany(p => p.Parts))),
         ];
@@ -72,9 +72,5 @@ public sealed class PosesModel(CourseScope scope, PoseActions poses) : CoursePag
             Garment = Course.Minors,
         }.For(Course.Id);
 
-    public static string StrainName(string id) =>
-        TimingRules
-            .Default.Strains.FirstOrDefault(s => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(s.Id.ToString()) == id)
-            ?.Name
-        ?? id;
+    public static string StrainName(string id) => TimingRules.Default.Limit(Strains.Read(id)).Name;
 }

@@ -34,9 +34,9 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
             .OrderBy(m => m.Date)
             .ThenBy(m => m.StartsAt)
             .FirstOrDefaultAsync();
-        if (Next is { Clock.Count: > 0 })
+        if (Next is { Begun: true })
         {
-            var r = MeetingClock.Read(Next.Plan.Items, Next.Clock, Now);
+            var r = Next.Reading(Now);
             NowMinutes = r.Started ? r.MinutesRun : null;
         }
         if (Scope.IsStudent)

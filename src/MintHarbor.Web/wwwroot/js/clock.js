@@ -30,20 +30,11 @@
     };
   }
 
-  /** Item and seconds into it, now. */
-  function position() {
-    let index = state.index;
-    let into = state.into + (state.running ? (performance.now() - heard) / 1000 : 0);
-    while (index < state.items.length && into >= state.items[index].seconds - 0.001) {
-      into = Math.max(0, into - state.items[index].seconds);
-      index++;
-    }
-    return { index, into };
-  }
+  const position = () => HarborCount.at(state, (performance.now() - heard) / 1000);
 
   function draw() {
     if (!state || !root()) return;
-    const { index, into } = position();
+    const { index, pose, left } = position();
     if (!state.started) {
       put("name", state.items[0].name);
       put("what", "not begun yet");
@@ -62,10 +53,8 @@
       return;
     }
     const item = state.items[index];
-    const pose = item.poses > 1 ? Math.min(item.poses - 1, Math.floor(into / item.poseSeconds)) : 0;
-    const left = item.poses > 1 && pose < item.poses - 1 ? (pose + 1) * item.poseSeconds - into : item.seconds - into;
     put("name", title(item, pose));
-    put("what", item.poses > 1 ? `${item.what}, ${pose + 1} of ${item.poses}` : item.what);
+    put("what", item.poses > 1 ? `${item.what}, ${item.before + pose + 1} of ${item.before + item.poses}` : item.what);
     minutes(left);
     const more = item.poses > 1 && pose < item.poses - 1;
     const next = state.items[index + 1];
