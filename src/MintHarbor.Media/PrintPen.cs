@@ -173,6 +173,13 @@ internal sealed class PrintPen(SKCanvas canvas, PrintFaces faces) : IDisposable
         return y;
     }
 
+    /// <summary>A text in rows of a width, broken between words.</summary>
+    public static IReadOnlyList<string> Wrapped(string text, float width, SKTypeface face, float points)
+    {
+        using var font = Font(face, points);
+        return [.. Wrapped(text, width, font)];
+    }
+
     private static IEnumerable<string> Wrapped(string text, float width, SKFont font)
     {
         var row = "";

@@ -25,9 +25,10 @@ public sealed record PrintedStand(
 /// takes as many pages as that wants.</summary>
 public static class StandSheet
 {
-    private const float Row = 14.5f,
+    private const float Row = 15.5f,
         RestRow = 8.5f,
         Least = 11,
+        Large = 12,
         Gap = 8,
         Width = PrintPen.PageWidth - (2 * PrintPen.Border),
         Column = (Width - Gap) / 2,
@@ -91,21 +92,39 @@ public static class StandSheet
 
     private static void Line(PrintPen pen, StandRow r, float left, float y)
     {
-        const float shape = 31,
-            words = 45;
+        const float shape = 18,
+            words = 32;
         var (height, faces) = (Height(r), pen.Faces);
-        var at = y + (height / 2) + 1.5f;
         pen.Canvas.DrawLine(left, y, left + Column, y, pen.Hair);
-        pen.Text(r.At, left, at, faces.Figures, 12, pen.Ink);
-        pen.Text(r.Minutes, left + 14, at, faces.Figures, 12, pen.Ink);
         if (r.Picture is not { } picture)
         {
-            pen.Text($"{r.Name}, {r.Held}", left + words, at, faces.Italic, 12, pen.Ink);
+            var at = y + (height / 2) + 1.5f;
+            pen.Text(r.At, left, at, faces.Figures, Large, pen.Ink);
+            pen.Text($"{r.Name}, {r.Minutes}, {r.Held}", left + shape, at, faces.Italic, Large, pen.Ink);
             return;
         }
+        pen.Text(r.At, left, y + (height / 2) - 0.6f, faces.Figures, Large, pen.Ink);
+        pen.Text(r.Minutes, left, y + (height / 2) + 4.6f, faces.Figures, Large, pen.Ink);
         Shape(pen, picture, left + shape, y, height);
-        pen.Text(PrintPen.Cut(r.Name, Column - words, faces.Strong, 12), left + words, at - 2.2f, faces.Strong, 12, pen.Ink);
-        pen.Text(PrintPen.Cut(r.Held, Column - words, faces.Text, Least), left + words, at + 3, faces.Text, Least, pen.Lead);
+        Words(pen, r, left + words, y, Column - words);
+    }
+
+    /// <summary>The name and how it is held, wrapped; three lines in all.</summary>
+    private static void Words(PrintPen pen, StandRow r, float left, float y, float width)
+    {
+        const float line = 4.7f;
+        var faces = pen.Faces;
+        var name = PrintPen.Wrapped(r.Name, width, faces.Strong, Large).Take(2).ToList();
+        var held = PrintPen.Wrapped(r.Held, width, faces.Text, Least).Take(3 - name.Count).ToList();
+        var at = y + ((Height(r) - ((name.Count + held.Count) * line)) / 2) + 3.6f;
+        foreach (
+            var (words, face, points, ink) in name.Select(w => (w, faces.Strong, Large, pen.Ink))
+                .Concat(held.Select(w => (w, faces.Text, Least, pen.Lead)))
+        )
+        {
+            pen.Text(words, left, at, face, points, ink);
+            at += line;
+        }
     }
 
     /// <summary>All at one scale, so that who lies is seen to lie; on the row's ground.</summary>

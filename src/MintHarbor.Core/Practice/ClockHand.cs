@@ -15,7 +15,7 @@ public abstract class DirectionDrill : Drill
     /// <summary>Signed error of a direction, wrapped to (−90°, 90°]; positive is clockwise of the truth.</summary>
     protected override double ErrorOf(double answer, double truth) => ClockAngle.Wrap(answer - truth);
 
-    protected override bool Answerable(double value) => Math.Abs(value) <= 720;
+    protected override bool Answerable(double value) => value is >= 0 and <= 360;
 
     public override string SayValue(double value) => ClockAngle.SayBoth(ClockAngle.Fold(value));
 

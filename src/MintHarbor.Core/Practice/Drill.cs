@@ -155,6 +155,12 @@ public abstract class Drill
     public DrillScore Score(DrillItem item, double answer, double difficulty)
     {
         Check(answer);
+        return Scored(item, answer, difficulty);
+    }
+
+    /// <summary>The score of an answer that was taken once: what is accepted may have narrowed since.</summary>
+    internal DrillScore Scored(DrillItem item, double answer, double difficulty)
+    {
         var error = ErrorOf(answer, item.Truth.Value);
         return new(item.Id, Math.Round(error, Decimals), Unit, Math.Abs(error) <= Allowed(difficulty));
     }
@@ -239,7 +245,7 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
             var item = n < Items.Count ? Items[n] : Made(drill, n, stairs.Difficulty);
             if (n == Answers.Count)
                 return (done, item, stairs.Difficulty);
-            var score = drill.Score(item, Answers[n], stairs.Difficulty);
+            var score = drill.Scored(item, Answers[n], stairs.Difficulty);
             done.Add((item, score, Answers[n], stairs.Difficulty));
             stairs = stairs.After(score.Correct);
         }

@@ -112,11 +112,9 @@ public static class PlanEdits
                 Pose(request, all, k, edit.PoseId);
                 break;
         }
+        all = Identities.Assign(all);
         if (edit.Kind == EditKind.Rest)
-        {
-            all = Identities.Assign(all);
             line = all[k + 1].Line;
-        }
         return (Laid(all), line);
     }
 

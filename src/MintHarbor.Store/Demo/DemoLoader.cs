@@ -365,7 +365,11 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 var round = await practice.Begin(course, own[n].PersonId, "clock-hand", null, random.Next(1_000_000));
                 var (bias, scatter) = ((n % 3 - 1) * (2.0 + week), 4 + (n % 4) + (1.4 * week));
                 while (round.State.Replay().Next is { } item)
-                    await practice.Answer(round, round.State.Answers.Count, item.Truth.Value + bias + random.Normal(scatter));
+                    await practice.Answer(
+                        round,
+                        round.State.Answers.Count,
+                        ClockAngle.Fold(item.Truth.Value + bias + random.Normal(scatter))
+                    );
             }
         }
     }
@@ -583,7 +587,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 await practice.Answer(
                     round,
                     round.State.Answers.Count,
-                    drill.Unit == "deg" ? said : Math.Clamp(said, drill.Range.Least, drill.Range.Most)
+                    drill.Unit == "deg" ? ClockAngle.Fold(said) : Math.Clamp(said, drill.Range.Least, drill.Range.Most)
                 );
             }
         }

@@ -33,7 +33,7 @@ public static class PoseStrip
         if (!small)
             for (var h = 2; h <= 5; h++)
                 s.Line("strip-level", 0, foot - (h * step) + 0.5, width, foot - (h * step) + 0.5);
-        var labels = new List<(double X, string Text)>();
+        var labels = new List<(double X, string Text, string? Number)>();
         foreach (var (i, n) in items.Select((i, n) => (i, n)))
         {
             double x = i.At * k,
@@ -41,7 +41,7 @@ public static class PoseStrip
             if (n == chosen)
                 s.Add($"<rect class=\"strip-chosen\" x=\"{x}\" y=\"{top - 4}\" width=\"{w}\" height=\"{foot - top + 4}\"/>");
             Item(s, i, n, x, w, k, top, foot, step, small);
-            labels.Add((x + (w / 2), i.Name));
+            labels.Add((x + (w / 2), i.Name, i.Period > 0 ? Say.Number(i.Period) : null));
         }
         if (!small)
             StrainWords(s, foot, step, items[0].Minutes * k);
@@ -135,7 +135,7 @@ public static class PoseStrip
 
     private static void Labels(
         Svg s,
-        List<(double X, string Text)> labels,
+        List<(double X, string Text, string? Number)> labels,
         bool small,
         double top,
         IReadOnlyList<PlanItem> items,
@@ -166,14 +166,24 @@ public static class PoseStrip
             }
             return;
         }
-        foreach (var (x, text) in labels)
+        // A name that has no room beside the last stands a row higher; a sitting is known by its number.
+        double[] taken = [-1, -1];
+        foreach (var (x, text, number) in labels)
+            _ =
+                Put(x, text, 0)
+                || (number is not null && Put(x, number, 0))
+                || Put(x, text, 1)
+                || (number is not null && Put(x, number, 1));
+
+        bool Put(double x, string text, int row)
         {
             var half = text.Length * 3.7;
             var at = Math.Clamp(x, half, width - half);
-            if (at - half < free)
-                continue;
-            s.Text("strip-label", at, top - 10, text, "middle");
-            free = at + half + 6;
+            if (at - half < taken[row])
+                return false;
+            s.Text("strip-label", at, top - 10 - (15 * row), text, "middle");
+            taken[row] = at + half + 6;
+            return true;
         }
     }
 

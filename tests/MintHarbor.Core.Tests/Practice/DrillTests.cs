@@ -170,4 +170,33 @@ public class SpanTests
         Assert.DoesNotContain("drill-said", DrillPicture.Svg(item));
         Assert.Contains("drill-said", DrillPicture.Svg(item, 1.5));
     }
+
+    /// <summary>A round keeps its items: another answer to the same question, were the views drawn anew, would rewrite an old record.</summary>
+    [Fact]
+    public void A_round_keeps_the_items_that_it_asked()
+    {
+        var round = new DrillRoundState("clock-hand", 5, 0.5, false, []).Kept();
+        var first = Assert.Single(round.Items);
+        round = round.Answered(first.Truth.Value).Answered(10);
+        Assert.Equal(3, round.Items.Count);
+        var kept = round with { Items = [.. round.Items.Select(i => i with { Truth = i.Truth with { Value = 77 } })] };
+        Assert.All(kept.Replay().Done, d => Assert.Equal(77, d.Item.Truth.Value));
+        Assert.Equal(77, kept.Replay().Next!.Truth.Value);
+        // A round from before items were kept makes the same ones again.
+        var old = round with { Items = [] };
+        Assert.Equal(round.Items.Select(i => (i.ViewId, i.Ask, i.Truth)), old.Kept().Items.Select(i => (i.ViewId, i.Ask, i.Truth)));
+        while (!round.Finished)
+            round = round.Answered(20);
+        Assert.Equal(Drill.RoundLength, round.Items.Count);
+    }
+
+    [Theory]
+    [InlineData(-1, false), InlineData(0, true), InlineData(360, true), InlineData(361, false)]
+    public void An_answer_outside_what_the_drill_says_it_takes_is_refused(double degrees, bool taken)
+    {
+        var e = Record.Exception(() => Drills.Get("clock-hand").Check(degrees));
+        Assert.Equal(taken, e is null);
+        if (!taken)
+            Assert.Equal("degrees, 0 to 360", Assert.IsType<InputException>(e).Accepted);
+    }
 }

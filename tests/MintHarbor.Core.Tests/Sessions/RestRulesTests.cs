@@ -54,7 +54,11 @@ public class RestRulesTests
         InlineData(Strain.Seated, 25),
         InlineData(Strain.Standing, 20),
         InlineData(Strain.OneLeg, 15),
+        InlineData(Strain.Kneeling, 10),
+        InlineData(Strain.LeaningBack, 10),
+        InlineData(Strain.HeelUp, 10),
         InlineData(Strain.Raised, 5),
+        InlineData(Strain.Arched, 5),
         InlineData(Strain.Extreme, 2)
     ]
     public void Each_strain_has_its_limit_on_end(Strain strain, double limit)
@@ -65,6 +69,85 @@ public class RestRulesTests
             );
         Assert.True(At(limit).Holds);
         Assert.False(At(limit + 0.5).Holds);
+        Assert.Contains(TimingRules.Default.Limit(strain).Reason, At(limit).Because);
+    }
+
+    /// <summary>Decided: less than two minutes ends nothing.</summary>
+    [Theory]
+    [InlineData(0.1, 8), InlineData(1.9, 8), InlineData(2, 4), InlineData(5, 4)]
+    public void A_rest_under_two_minutes_ends_no_strain(double rest, double worst) =>
+        Assert.Equal(
+            worst,
+            Fact("rest-strain", [Pose(0, 4, Strain.Raised), Of(ItemKind.Rest, 4, rest), Pose(4 + rest, 4, Strain.Raised)], 60, f =>
+                f.Limit == 5
+            ).Value
+        );
+
+    /// <summary>Over 210 min with a model a meal of 30 or two breaks of 15; a cast needs neither.</summary>
+    [Theory]
+    [
+        InlineData(240, 30, 0, true),
+        InlineData(240, 15, 15, true),
+        InlineData(240, 15, 14, false),
+        InlineData(240, 29, 0, false),
+        InlineData(210, 15, 0, true)
+    ]
+    public void A_long_day_has_a_meal_or_two_breaks(int minutes, double first, double second, bool holds)
+    {
+        var breaks = new List<PlanItem> { Of(ItemKind.Break, (minutes / 2.0) - (first / 2), first) };
+        if (second > 0)
+            breaks.Add(Of(ItemKind.Break, minutes - 30, second));
+        Assert.Equal(holds, Fact("break", breaks, minutes).Holds);
+        Assert.Equal(
+            minutes <= 210,
+            RestRules.Prove([Of(ItemKind.Break, (minutes / 2.0) - 7.5, 15)], new() { Minutes = minutes }).First(f => f.Id == "break").Holds
+        );
+        Assert.True(
+            RestRules
+                .Prove([Of(ItemKind.Break, (minutes / 2.0) - 7.5, 15)], new() { Minutes = minutes, Model = ModelKind.Cast })
+                .First(f => f.Id == "break")
+                .Holds
+        );
+        Assert.NotEmpty(Planner.Plan(new() { Minutes = minutes }).Proposals);
+    }
+
+    [Theory]
+    [
+        InlineData(ModelKind.Cast, true),
+        InlineData(ModelKind.StillLife, true),
+        InlineData(ModelKind.Mirror, true),
+        InlineData(ModelKind.Person, false)
+    ]
+    public void Under_eighteen_only_an_undraped_person_is_a_conflict(ModelKind model, bool may)
+    {
+        var result = Planner.Plan(
+            new()
+            {
+                Minutes = 120,
+                Minors = true,
+                Model = model,
+            }
+        );
+        Assert.Equal(may, result.Proposals.Count > 0);
+        Assert.Equal(may, result.Cannot.All(c => c.Rule != "minors"));
+    }
+
+    /// <summary>Trade: what bears the weight, not the height of the seat, says how long a pose is held.</summary>
+    [Theory]
+    [InlineData("kneel", Strain.Kneeling), InlineData("halfkneel", Strain.Kneeling), InlineData("leanback", Strain.LeaningBack)]
+    [
+        InlineData("prone", Strain.Arched),
+        InlineData("walk", Strain.HeelUp),
+        InlineData("heels", Strain.Seated),
+        InlineData("supine", Strain.Lying)
+    ]
+    public void A_pose_is_as_hard_as_what_bears_it(string pose, Strain strain)
+    {
+        var p = PoseLibrary.Find(pose)!;
+        Assert.Equal(strain, p.Strain);
+        Assert.Equal(pose is "kneel" or "halfkneel" or "heels", p.Family == "kneeling");
+        if (strain > TimingRules.HardestSitting)
+            Assert.Contains(Planner.Plan(new() { Minutes = 120, LongPose = pose }).Cannot, c => c.Rule == "rest-strain");
     }
 
     [Fact]

@@ -79,6 +79,8 @@
           if (to !== root) to.replaceChildren(...[...part.childNodes].map((n) => document.importNode(n, true)));
         });
       marks();
+      // Notes that came anew are laid beside what they speak of.
+      document.dispatchEvent(new CustomEvent("harbor:noted"));
     }
     for (const s of document.querySelectorAll("[data-state]")) s.value = "?" + query(false);
     history.replaceState(null, "", "?" + query(false));

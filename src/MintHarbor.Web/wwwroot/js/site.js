@@ -35,6 +35,37 @@ function letterNotes(pairs) {
   }
 }
 
+/** What a leader must not strike through: words and fields of the sheet, where they lie. */
+function obstacles(sheet, origin) {
+  const rects = [];
+  const keep = (r) => {
+    if (r.width > 1 && r.height > 1)
+      rects.push({ left: r.left - origin.left, right: r.right - origin.left, top: r.top - origin.top, bottom: r.bottom - origin.top });
+  };
+  const words = document.createTreeWalker(sheet, NodeFilter.SHOW_TEXT);
+  const range = document.createRange();
+  while (words.nextNode()) {
+    if (!words.currentNode.data.trim()) continue;
+    range.selectNodeContents(words.currentNode);
+    for (const r of range.getClientRects()) keep(r);
+  }
+  for (const field of sheet.querySelectorAll("input:not([type=hidden]), select, textarea, button, img"))
+    keep(field.getBoundingClientRect());
+  return rects;
+}
+
+const clear = (from, to, y, rects) => rects.every((r) => r.bottom < y - 4 || r.top > y + 4 || r.right <= from + 1 || r.left >= to);
+
+/** The way from a place to where its leader bends into the margin, past words and fields: level at the place's own height, or at the nearest
+ *  that is free. A place that reaches the margin steps back a little, so that leaders side by side don't lie on one another. */
+function way(x, y, bend, rects) {
+  if (bend <= x) return clear(bend, x, y, rects) ? `M${x} ${y}H${bend}` : `M${x} ${y}`;
+  if (clear(x, bend, y, rects)) return `M${x} ${y}H${bend}`;
+  for (let off = 2; off <= 80; off += 2)
+    for (const at of [y + off, y - off]) if (clear(x + 3, bend, at, rects)) return `M${x} ${y}H${x + 4}V${at}H${bend}`;
+  return `M${bend} ${y}`;
+}
+
 /** Notes stand at the height of what they speak of; a leader joins them. Leaders never cross, since notes keep the order of
  *  their places from the top. */
 function layNotes() {
@@ -97,6 +128,7 @@ function layNotes() {
   svg.setAttribute("class", "leaders");
   svg.setAttribute("aria-hidden", "true");
   const edge = page.querySelector(".margin").getBoundingClientRect().left - origin.left;
+  const crossed = obstacles(page.querySelector(".sheet"), origin);
   let drawn = 0;
   for (const p of pairs) {
     if (!p.place || p.place.dataset.quiet !== undefined) continue;
@@ -108,11 +140,11 @@ function layNotes() {
     const x2 = edge + 22;
     const bend = dot ? Math.max(x + 10, edge - 60) : edge - 12 - 4 * (drawn % 3);
     const d =
-      Math.abs(y - y2) < 2
+      Math.abs(y - y2) < 2 && clear(x, bend, y2, crossed)
         ? `M${x} ${y2}H${x2}`
         : dot
           ? `M${x} ${y}L${bend} ${y2}H${x2}`
-          : `M${x} ${y}H${Math.min(x, bend)}L${edge + 4} ${y2}H${x2}`;
+          : `${way(x, y, bend, crossed)}L${edge + 4} ${y2}H${x2}`;
     if (dot) add("path", { d, class: "halo" });
     add("path", { d });
     if (dot) add("circle", { cx: x, cy: y, r: 2.2 });
@@ -134,6 +166,7 @@ function laySoon() {
 document.addEventListener("DOMContentLoaded", laySoon);
 document.addEventListener("toggle", laySoon, true);
 document.addEventListener("htmx:afterSettle", laySoon);
+document.addEventListener("harbor:noted", laySoon);
 window.addEventListener("resize", laySoon);
 window.addEventListener("load", laySoon);
 if (document.fonts) document.fonts.ready.then(laySoon);
