@@ -1,9 +1,21 @@
 using MintHarbor.Bench;
+using MintHarbor.Core.Figure;
+using MintHarbor.Core.Heads;
+using MintHarbor.Core.Simulation;
 using MintHarbor.Web.Tests;
 
-// ./harbor bench [--quick] [--only PART] [--out FILE], ./harbor study
+// ./harbor bench [--quick] [--only PART] [--out FILE], ./harbor study, ./harbor data
 if (args is ["--study", var page])
     return StudyRun.Run(page);
+if (args is ["--data"])
+{
+    foreach (var (path, text) in ShippedData.Files(new StudioFigure(), new StudioHead()))
+    {
+        File.WriteAllText(path, text);
+        Console.WriteLine(path);
+    }
+    return 0;
+}
 var quick = args.Contains("--quick");
 string? After(string option) => Array.IndexOf(args, option) is var at and >= 0 && at + 1 < args.Length ? args[at + 1] : null;
 var only = After("--only");

@@ -86,31 +86,6 @@ public sealed class FigureFileTests
         Assert.Contains(says, e.Message);
     }
 
-    /// <summary>The schemas in docs/formats are those of the types that read the files; HARBOR_WRITE_SCHEMAS=1 writes them anew.</summary>
-    [Fact]
-    public void The_schemas_are_those_of_the_files()
-    {
-        foreach (
-            var (name, schema) in new[]
-            {
-                ("figure-body", FigureFile.Schema<FigureTables>("Tables of the studio figure")),
-                ("figure-bodies", FigureFile.Schema<BodyRow[]>("Bodies of the studio figure")),
-                ("figure-poses", FigureFile.Schema<Pose[]>("Poses of the studio figure")),
-                ("head", FigureFile.Schema<HeadTables>("Table of the studio head")),
-            }
-        )
-        {
-            var dir = new DirectoryInfo(AppContext.BaseDirectory);
-            while (!File.Exists(Path.Combine(dir.FullName, "MintHarbor.slnx")))
-                dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
-            var file = Path.Combine(dir.FullName, "docs", "formats", name + ".schema.json");
-            var text = schema.ToJsonString(new() { WriteIndented = true }).ReplaceLineEndings("\n") + "\n";
-            if (Environment.GetEnvironmentVariable("HARBOR_WRITE_SCHEMAS") == "1")
-                File.WriteAllText(file, text);
-            Assert.Equal(text, File.ReadAllText(file));
-        }
-    }
-
     [Fact]
     public void A_pose_comes_back_from_its_own_text()
     {

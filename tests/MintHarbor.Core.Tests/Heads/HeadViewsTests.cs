@@ -1,6 +1,3 @@
-using System.Globalization;
-using System.Text;
-using System.Text.Json;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Heads;
@@ -9,62 +6,9 @@ using Xunit;
 
 namespace MintHarbor.Core.Tests.Heads;
 
-/// <summary>The shipped views of heads are those of the studio head; HARBOR_WRITE_VIEWS=1 draws them anew. And the drill made of them.</summary>
+/// <summary>The drills made of the shipped views of heads.</summary>
 public sealed class HeadViewsTests
 {
-    private static readonly (string Sitter, double Turn, double Tilt)[] Wanted =
-    [
-        .. from sitter in new[] { "classical", "long-nose", "wide-jaw", "close-eyes", "broad-nose", "high-forehead" }
-        from view in new[] { (10.0, 0.0), (17.0, 8.0), (24.0, -6.0), (31.0, 0.0), (38.0, 10.0) }
-        select (sitter, view.Item1, view.Item2),
-    ];
-
-    private static string Id(string sitter, double turn) => $"head-{sitter}-{turn.ToString(CultureInfo.InvariantCulture)}";
-
-    private static DirectoryInfo Views()
-    {
-        var dir = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(dir.FullName, "MintHarbor.slnx")))
-            dir = dir.Parent ?? throw new InvalidOperationException("not run from the checkout");
-        return new(Path.Combine(dir.FullName, "src", "MintHarbor.Core", "Data", "views"));
-    }
-
-    [Fact]
-    public void They_are_the_studio_heads()
-    {
-        var write = Environment.GetEnvironmentVariable("HARBOR_WRITE_VIEWS") == "1";
-        var studio = new StudioHead(write ? 1 : StudioHead.Coarse);
-        foreach (var (sitter, turn, tilt) in Wanted)
-        {
-            var drawn = StudioHead.View(studio.Model(sitter), new(turn, tilt), write ? FigureViewKind.Line : FigureViewKind.Mass);
-            if (write)
-            {
-                var text = new StringBuilder(
-                    $"{{\n  \"id\": \"{Id(sitter, turn)}\", \"pose\": \"{StudioView.HeadAlone}\", \"body\": \"{sitter}\", \"clothed\": false, "
-                ).Append(CultureInfo.InvariantCulture, $"\"azimuth\": {turn}, \"width\": 480, \"height\": 600,\n  \"landmarks\": {{\n");
-                text.AppendJoin(
-                    ",\n",
-                    drawn.Landmarks.Select(l =>
-                        string.Create(
-                            CultureInfo.InvariantCulture,
-                            $"    \"{l.Key}\": [{l.Value.At.X:0.00}, {l.Value.At.Y:0.00}, {(l.Value.Visible ? 1 : 0)}]"
-                        )
-                    )
-                );
-                text.Append("\n  },\n  \"mass\": \"\",\n  \"line\": ").Append(JsonSerializer.Serialize(drawn.LinePath())).Append("\n}\n");
-                File.WriteAllText(Path.Combine(Views().FullName, Id(sitter, turn) + ".json"), text.ToString());
-                continue;
-            }
-            var shipped = StudioViews.Get(Id(sitter, turn));
-            Assert.True(shipped.IsHead);
-            Assert.Equal(turn, shipped.Azimuth);
-            Assert.True(shipped.Line.Length > 4000);
-            // Found on the field and not on the mesh, they don't hang on its steps.
-            foreach (var (id, l) in drawn.Landmarks)
-                Assert.True((l.At - shipped.At(id)!.Value).Length < 0.05, $"{shipped.Id}: {id}");
-        }
-    }
-
     [Fact]
     public void Far_share_asks_what_projection_answers()
     {

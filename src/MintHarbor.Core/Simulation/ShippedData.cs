@@ -1,0 +1,158 @@
+using System.Globalization;
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using MintHarbor.Core.Figure;
+using MintHarbor.Core.Heads;
+
+namespace MintHarbor.Core.Simulation;
+
+/// <summary>The files that are drawn from the studio figure and head and committed, so that a start need not draw them: views that drills are made
+/// of, and the silhouettes. Made again whenever figure, head or poses change (./harbor data); a test holds them against both.</summary>
+public static class ShippedData
+{
+    /// <summary>Far off and at the middle of the body, as a drawing is looked at on paper.</summary>
+    private const double Distance = 8,
+        EyeHeight = 1.1;
+
+    private static readonly JsonSerializerOptions Plain = new(JsonSerializerDefaults.Web)
+    {
+        Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
+
+    /// <param name="Id">As drills and sheets name it.</param>
+    /// <param name="Stroked">Kept stroke by stroke, to be drawn again as a hand would.</param>
+    public sealed record FigureViewPlan(string Id, string Pose, string Body, bool Clothed, double Azimuth, bool Stroked)
+    {
+        public Seat Seat => new(Azimuth, Distance, EyeHeight);
+
+        // What is drawn again stroke by stroke is drawn larger than what is only looked at.
+        public int Width => Stroked ? 480 : 240;
+        public int Height => Stroked ? 720 : 360;
+    }
+
+    public sealed record HeadViewPlan(string Sitter, double Turn, double Tilt)
+    {
+        public string Id => $"head-{Sitter}-{Turn.ToString(CultureInfo.InvariantCulture)}";
+        public HeadPose Pose => new(Turn, Tilt);
+    }
+
+    public static IReadOnlyList<FigureViewPlan> FigureViews { get; } =
+    [
+        .. from pose in new[] { "armraised", "contrapposto", "crouch", "lunge", "recline", "seated", "stand", "stretch", "twist" }
+        from side in new[] { ("male", 25.0, "25"), ("female", -35.0, "m35") }
+        from clothed in new[] { false, true }
+        select new FigureViewPlan(
+            $"{pose}-{side.Item1}{(clothed ? "-clothed" : "")}-{side.Item3}",
+            pose,
+            side.Item1,
+            clothed,
+            side.Item2,
+            false
+        ),
+        .. from view in new[]
+        {
+            ("contrapposto", "female", false),
+            ("contrapposto", "male", false),
+            ("stand", "female", false),
+            ("stand", "female", true),
+            ("stand", "male", false),
+        }
+        select new FigureViewPlan(
+            $"{view.Item1}-{view.Item2}{(view.Item3 ? "-clothed" : "")}-0",
+            view.Item1,
+            view.Item2,
+            view.Item3,
+            0,
+            true
+        ),
+    ];
+
+    public static IReadOnlyList<HeadViewPlan> HeadViews { get; } =
+    [
+        .. from sitter in new[] { "classical", "long-nose", "wide-jaw", "close-eyes", "broad-nose", "high-forehead" }
+        from view in new[] { (10.0, 0.0), (17.0, 8.0), (24.0, -6.0), (31.0, 0.0), (38.0, 10.0) }
+        select new HeadViewPlan(sitter, view.Item1, view.Item2),
+    ];
+
+    /// <summary>Every file with its text, made when it is asked for; paths in the checkout.</summary>
+    public static IEnumerable<(string Path, string Text)> Files(StudioFigure studio, StudioHead heads)
+    {
+        const string data = "src/MintHarbor.Core/Data";
+        foreach (var v in FigureViews)
+            yield return ($"{data}/views/{v.Id}.json", Of(v, studio));
+        foreach (var v in HeadViews)
+            yield return ($"{data}/views/{v.Id}.json", Of(v, StudioHead.View(heads.Model(v.Sitter), v.Pose, FigureViewKind.Line)));
+        var lines = Silhouettes(studio).Select(s => JsonSerializer.Serialize(s, Plain));
+        yield return ($"{data}/silhouettes.json", $"[\n{string.Join(",\n", lines)}\n]\n");
+        foreach (var (name, text) in Schemas())
+            yield return ($"docs/formats/{name}.schema.json", text);
+    }
+
+    /// <summary>The schemas of the figure's and the head's tables, as their types are read.</summary>
+    public static IEnumerable<(string Name, string Text)> Schemas() =>
+        new[]
+        {
+            ("figure-body", FigureFile.Schema<FigureTables>("Tables of the studio figure")),
+            ("figure-bodies", FigureFile.Schema<BodyRow[]>("Bodies of the studio figure")),
+            ("figure-poses", FigureFile.Schema<Pose[]>("Poses of the studio figure")),
+            ("head", FigureFile.Schema<HeadTables>("Table of the studio head")),
+        }.Select(s => (s.Item1, s.Item2.ToJsonString(new() { WriteIndented = true }).ReplaceLineEndings("\n") + "\n"));
+
+    public static FigureView Draw(FigureViewPlan v, StudioFigure studio, FigureViewKind kind, float step = StudioFigure.Fine) =>
+        StudioFigure.View(
+            studio.Model(v.Body, FigureCatalogue.Pose(v.Pose), Drapery.For(v.Clothed, v.Clothed), step),
+            v.Seat,
+            kind,
+            v.Width,
+            v.Height
+        );
+
+    public static IEnumerable<Silhouette> Silhouettes(StudioFigure studio) =>
+        from pose in FigureCatalogue.Poses
+        from look in new[] { (false, false), (false, true), (true, false), (true, true) }
+        select Silhouette.Of(
+            studio.Model(Silhouette.Seen(look.Item2).Body, pose, Drapery.For(look.Item1, look.Item1), StudioFigure.Coarse),
+            look.Item2
+        );
+
+    private static string Of(FigureViewPlan v, StudioFigure studio)
+    {
+        var line = Draw(v, studio, FigureViewKind.Line);
+        var head = Head(v.Id, v.Pose, v.Body, v.Clothed, v.Azimuth, line);
+        var strokes = v.Stroked ? $"  \"strokes\": [\n{string.Join(",\n", line.Strokes.Select(Of))}\n  ],\n" : "";
+        return $"{head}{strokes}{Paths(Outline(Draw(v, studio, FigureViewKind.Mass)), v.Stroked ? "" : line.LinePath())}";
+    }
+
+    private static string Of(HeadViewPlan v, FigureView line) =>
+        Head(v.Id, StudioView.HeadAlone, v.Sitter, false, v.Turn, line) + Paths("", line.LinePath());
+
+    private static string Of(LineStroke s) =>
+        $"    {{\"kind\": {(int)s.Kind}, \"closed\": {(s.Closed ? "true" : "false")}, \"at\": [{string.Join(", ", s.Places.Zip(s.Widths).Select(p => string.Create(CultureInfo.InvariantCulture, $"{p.First.X:0.#}, {p.First.Y:0.#}, {p.Second:0.#}")))}]}}";
+
+    private static string Head(string id, string pose, string body, bool clothed, double turn, FigureView line)
+    {
+        var places = line.Landmarks.Select(l =>
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"    \"{l.Key}\": [{l.Value.At.X:0.00}, {l.Value.At.Y:0.00}, {(l.Value.Visible ? 1 : 0)}]"
+            )
+        );
+        return string.Create(
+            CultureInfo.InvariantCulture,
+            $"{{\n  \"id\": \"{id}\", \"pose\": \"{pose}\", \"body\": \"{body}\", \"clothed\": {(clothed ? "true" : "false")}, \"azimuth\": {turn}, \"width\": {line.Width}, \"height\": {line.Height},\n  \"landmarks\": {{\n{string.Join(",\n", places)}\n  }},\n"
+        );
+    }
+
+    /// <summary>The mass as closed outlines of absolute places, which are read back.</summary>
+    private static string Outline(FigureView mass) =>
+        string.Concat(
+            mass.Mass.Select(loop =>
+                string.Concat(
+                    loop.Select((p, n) => string.Create(CultureInfo.InvariantCulture, $"{(n == 0 ? 'M' : 'L')}{p.X:0.#} {p.Y:0.#}"))
+                ) + "Z"
+            )
+        );
+
+    private static string Paths(string mass, string line) =>
+        $"  \"mass\": {JsonSerializer.Serialize(mass)},\n  \"line\": {JsonSerializer.Serialize(line)}\n}}\n";
+}
