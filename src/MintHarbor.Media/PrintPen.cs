@@ -220,7 +220,10 @@ internal sealed class PrintPen(SKCanvas canvas, PrintFaces faces) : IDisposable
 
     public void Dispose()
     {
-        foreach (var paint in new[] { Ink, Lead, Mint, Line, Hair })
-            paint.Dispose();
+        Ink.Dispose();
+        Lead.Dispose();
+        Mint.Dispose();
+        Line.Dispose();
+        Hair.Dispose();
     }
 }

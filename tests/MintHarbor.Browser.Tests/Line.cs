@@ -70,6 +70,6 @@ public sealed class Line : IDisposable
     public void Dispose()
     {
         Cut();
-        listener.Stop();
+        listener.Dispose();
     }
 }

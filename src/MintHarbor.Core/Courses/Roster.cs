@@ -78,13 +78,24 @@ public sealed record Roster(IReadOnlyList<RosterRow> Rows, string? Error)
         && parsed.Address == mail
         && !mail.Any(char.IsWhiteSpace);
 
-    /// <summary>One line of CSV by RFC 4180. A field that a spreadsheet would run as a formula gets an apostrophe.</summary>
-    public static string CsvLine(params string[] fields) => string.Join(',', fields.Select(Quote)) + "\r\n";
-
-    private static string Quote(string f)
+    /// <summary>Rows as CSV by RFC 4180. A field that a spreadsheet would run as a formula gets an apostrophe; a number with its sign stays one.</summary>
+    public static string Csv(IEnumerable<IEnumerable<string>> rows)
     {
-        if (f.Length > 0 && f[0] is '=' or '+' or '@' or '\t' or '\r' || (f.Length > 1 && f[0] == '-' && !char.IsDigit(f[1])))
-            f = "'" + f;
-        return f.AsSpan().IndexOfAny("\",\r\n") >= 0 ? "\"" + f.Replace("\"", "\"\"") + "\"" : f;
+        // No NewLine is set: CsvHelper then ends lines by the RFC and quotes a field for either half of a line's end.
+        var config = new CsvConfiguration(CultureInfo.InvariantCulture);
+        using var text = new StringWriter(CultureInfo.InvariantCulture);
+        using (var csv = new CsvWriter(text, config))
+        {
+            foreach (var row in rows)
+            {
+                foreach (var field in row)
+                    csv.WriteField(Plain(field));
+                csv.NextRecord();
+            }
+        }
+        return text.ToString();
     }
+
+    private static string Plain(string f) =>
+        f.Length > 0 && f[0] is '=' or '+' or '@' or '\t' or '\r' || (f.Length > 1 && f[0] == '-' && !char.IsDigit(f[1])) ? "'" + f : f;
 }

@@ -83,12 +83,13 @@ internal sealed class ShadowMap
 
     private void Fill(Vector3 a, Vector3 b, Vector3 c, int top, int bottom)
     {
+        // The far side of a closed form is never what the lamp sees first.
+        var area = ((b.X - a.X) * (c.Y - a.Y)) - ((b.Y - a.Y) * (c.X - a.X));
+        if (area >= -1e-9f)
+            return;
         int y0 = Math.Max(top, (int)MathF.Ceiling(MathF.Min(a.Y, MathF.Min(b.Y, c.Y)) - 0.5f)),
             y1 = Math.Min(bottom, (int)MathF.Floor(MathF.Max(a.Y, MathF.Max(b.Y, c.Y)) - 0.5f));
         if (y0 > y1)
-            return;
-        var area = ((b.X - a.X) * (c.Y - a.Y)) - ((b.Y - a.Y) * (c.X - a.X));
-        if (MathF.Abs(area) < 1e-9f)
             return;
         var inverse = 1 / area;
         int x0 = Math.Max(0, (int)MathF.Ceiling(MathF.Min(a.X, MathF.Min(b.X, c.X)) - 0.5f)),
@@ -201,43 +202,71 @@ internal static class ToneView
         return tone;
     }
 
-    /// <summary>A box blur inside the figure that doesn't cross from one form to another behind it: values become shapes, not islands.</summary>
+    /// <summary>How much farther a pixel may lie and still be of one form, units.</summary>
+    private const float OneForm = 2.5f;
+
+    /// <summary>A box blur inside the figure that doesn't cross from one form to another behind it: values become shapes, not islands. Several
+    /// pixels of a row are summed at once; what shows nothing lies farther than any form.</summary>
     private static float[] Calm(DepthPicture d, float[] tone, int radius)
     {
-        foreach (var level in new[] { true, false, true, false })
+        foreach (var step in new[] { 1, d.Width, 1, d.Width })
         {
             var from = tone;
             var to = new float[from.Length];
-            Parallel.For(0, d.Height, y =>
-            {
-                for (var x = 0; x < d.Width; x++)
-                {
-                    var o = (y * d.Width) + x;
-                    if (d.Triangle[o] < 0)
-                    {
-                        to[o] = from[o];
-                        continue;
-                    }
-                    float sum = 0;
-                    var count = 0;
-                    for (var k = -radius; k <= radius; k++)
-                    {
-                        int i = level ? x + k : x,
-                            j = level ? y : y + k;
-                        if ((uint)i >= d.Width || (uint)j >= d.Height)
-                            continue;
-                        var q = (j * d.Width) + i;
-                        if (d.Triangle[q] < 0 || MathF.Abs(d.Depth[q] - d.Depth[o]) > 2.5f)
-                            continue;
-                        sum += from[q];
-                        count++;
-                    }
-                    to[o] = sum / count;
-                }
-            });
+            Parallel.For(0, d.Height, y => CalmRow(d, from, to, y, step, radius));
             tone = to;
         }
         return tone;
+    }
+
+    private static void CalmRow(DepthPicture d, float[] from, float[] to, int y, int step, int radius)
+    {
+        // Along the row its ends have fewer neighbours, across it the first and last rows.
+        int low = step == 1 ? -radius : -Math.Min(radius, y),
+            high = step == 1 ? radius : Math.Min(radius, d.Height - 1 - y),
+            border = step == 1 ? radius : 0;
+        var row = y * d.Width;
+        var x = 0;
+        for (; x < border; x++)
+            CalmPixel(d, from, to, row, x, step, low, high);
+        var near = new Vector<float>(OneForm);
+        for (; x + Vector<float>.Count <= d.Width - border; x += Vector<float>.Count)
+        {
+            var o = row + x;
+            var depth = new Vector<float>(d.Depth, o);
+            Vector<float> sum = Vector<float>.Zero,
+                count = Vector<float>.Zero;
+            for (var k = low; k <= high; k++)
+            {
+                var q = o + (k * step);
+                var alike = Vector.LessThanOrEqual(Vector.Abs(new Vector<float>(d.Depth, q) - depth), near);
+                sum += Vector.ConditionalSelect(alike, new Vector<float>(from, q), Vector<float>.Zero);
+                count += Vector.ConditionalSelect(alike, Vector<float>.One, Vector<float>.Zero);
+            }
+            var shows = Vector.LessThan(depth, new Vector<float>(DepthPicture.Nothing));
+            Vector.ConditionalSelect(shows, sum / count, new Vector<float>(from, o)).CopyTo(to, o);
+        }
+        for (; x < d.Width; x++)
+            CalmPixel(d, from, to, row, x, step, low, high);
+    }
+
+    private static void CalmPixel(DepthPicture d, float[] from, float[] to, int row, int x, int step, int low, int high)
+    {
+        var o = row + x;
+        to[o] = from[o];
+        if (d.Triangle[o] < 0)
+            return;
+        float sum = 0;
+        var count = 0;
+        for (var k = low; k <= high; k++)
+        {
+            var q = o + (k * step);
+            if ((step == 1 && (uint)(x + k) >= d.Width) || MathF.Abs(d.Depth[q] - d.Depth[o]) > OneForm)
+                continue;
+            sum += from[q];
+            count++;
+        }
+        to[o] = sum / count;
     }
 
     private static float[] Steps(float[] tone, int n)

@@ -263,7 +263,10 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         clock.Now = since.At(new(18, 0)).InZoneLeniently(Zone).ToInstant();
         var actions = new CourseActions(db, people, clock);
         var course = await actions.Open(instructor, details);
-        var csv = "name,mail\r\n" + string.Concat(names.Select(n => Roster.CsvLine(n, DemoStudio.Mail(n))));
+        var csv = Roster.Csv([
+            ["name", "mail"],
+            .. names.Select(n => new[] { n, DemoStudio.Mail(n) }),
+        ]);
         foreach (var invitation in await actions.Invite(course, Roster.Read(csv, await actions.KnownMails(course.Id))))
             await actions.Join(invitation, DemoStudio.Password);
         return course;

@@ -73,12 +73,17 @@ public class CourseTests
     {
         string[] fields = ["a,b", "say \"so\"", "line\nbreak", "", "ä", "-3"];
         using var csv = new CsvReader(
-            new StringReader(Roster.CsvLine(fields)),
+            new StringReader(Roster.Csv([fields])),
             new CsvConfiguration(System.Globalization.CultureInfo.InvariantCulture) { HasHeaderRecord = false }
         );
         csv.Read();
         Assert.Equal(fields, Enumerable.Range(0, fields.Length).Select(i => csv.GetField(i)!));
-        Assert.Equal("'=1+1\r\n", Roster.CsvLine("=1+1"));
+        Assert.Equal(
+            "'=1+1\r\n",
+            Roster.Csv([
+                ["=1+1"],
+            ])
+        );
     }
 
     private static readonly ProjectTemplate Portrait = ProjectTemplate.Get("portrait-from-sitter");

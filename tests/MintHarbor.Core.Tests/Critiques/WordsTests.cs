@@ -376,6 +376,156 @@ public class WordsTests
         }
     }
 
+    /// <summary>An action line read at 11.8 leans to the left of upright; a gesture that carries it further is pushed, one that rights it isn't.</summary>
+    [Theory]
+    [InlineData(-16, Verdict.Pushed), InlineData(8, Verdict.Outside)]
+    public void A_gesture_that_goes_on_in_the_poses_own_direction_is_pushed(double degrees, Verdict verdict)
+    {
+        var m = Figure;
+        var (sin, cos) = Math.SinCos(degrees * Math.PI / 180);
+        m["pit"] = m["sole.R"] + (new Vec2(sin, -cos) * 440);
+        var f = Judge
+            .Figure(
+                new()
+                {
+                    Landmarks = new(m),
+                    Pose = "contrapposto",
+                    StandingLeg = "R",
+                    Exercise = "gesture",
+                    PlacementErrorMm = 0.2,
+                    PoseCard = new() { DirectionsHours = new(Action: 11.8) },
+                }
+            )
+            .Findings.Single(x => x.Part == "action");
+        Assert.Equal(verdict, f.Verdict);
+        Assert.Equal(verdict == Verdict.Pushed, f.Says.Contains("Pushed, in the pose's own direction"));
+    }
+
+    [Fact]
+    public void A_limb_seen_short_and_drawn_shorter_is_short_as_seen()
+    {
+        var shorter = Figure;
+        shorter["wrist.L"] = shorter["elbow.L"] + ((shorter["wrist.L"] - shorter["elbow.L"]) * 0.75);
+        var f = Outside(
+            Judged(shorter, reference: Figure, shortened: new Dictionary<string, double> { ["forearm.L"] = 0.6 }),
+            Rules.Length,
+            "left forearm"
+        );
+        Assert.EndsWith("From this seat it is seen at 0.60 of its length.", f.Says);
+        Assert.Equal(Explanation.None, f.Explanation);
+    }
+
+    [Fact]
+    public void What_is_exactly_right_is_as_it_should_be()
+    {
+        var f = Judged(Figure, card: new() { Plumbs = [new("pit", "pubic", 0)] }).Single(x => x.Measure.Part?.Id == Parts.Plumb);
+        Assert.Contains("as it should be", f.Says);
+        Assert.DoesNotContain("right (", f.Says);
+        Assert.Equal(Direction.None, f.Direction);
+    }
+
+    [Fact]
+    public void Why_names_what_was_read_the_rule_of_the_verdict_and_the_source()
+    {
+        var card = Judged(Figure, card: new() { Heads = 7.69 }).Single(f => f.Rule == Rules.Heads);
+        Assert.Contains("1.645·√(", card.Because);
+        Assert.Contains("90 % probability", card.Because);
+        Assert.EndsWith("Source: pose card: ±3 %, reading 1 % (1 σ).", card.Because);
+        var canon = Judged(Figure).Single(f => f.Rule == Rules.Mid);
+        Assert.DoesNotContain("√", canon.Because);
+        Assert.Contains("Source: common practice", canon.Because);
+        var sign = Judged(Figure, "contrapposto").First(f => f.Measure.Kind == MeasureKind.Sign);
+        Assert.Contains("outside below −u", sign.Because);
+        var away = Judged(Figure, "seated").Single(f => f.Rule == Rules.Mid);
+        Assert.Contains("holds when: half height holds for a standing figure; pose seated", away.Because);
+        var missing = Judged(Figure.Where(p => p.Key != "pubic").ToDictionary()).Single(f => f.Rule == Rules.Mid);
+        Assert.Equal((Verdict.NotSeen, Against.Canon, 0.5, 0.03), (missing.Verdict, missing.Against, missing.Expected, missing.Tolerance));
+        Assert.Contains("pubic bone not placed", missing.Says);
+    }
+
+    [Fact]
+    public void A_mouth_is_a_share_of_its_span()
+    {
+        var marks = new Dictionary<string, Vec2>
+        {
+            ["nosebase"] = new(0, 100),
+            ["lip-slit"] = new(0, 125),
+            ["chin"] = new(0, 150),
+            ["crown"] = new(0, -100),
+        };
+        var f = Judge
+            .Head(
+                new()
+                {
+                    Subject = "head",
+                    Canon = "classical-head",
+                    Landmarks = new(marks),
+                    PlacementErrorMm = 0.1,
+                }
+            )
+            .Findings.Single(x => x.Rule == Rules.MouthLine);
+        Assert.StartsWith("Mouth line low: 50 % of the span; ", f.Says);
+        Assert.Contains("33 (±", f.Says);
+    }
+
+    /// <summary>By hand: a relief that differs by σk from sitter to sitter turns the answer by sin(2t)/(2k)·σk; the others' mean is as sure as
+    /// their weights together.</summary>
+    [Fact]
+    public void A_turn_is_as_uncertain_as_its_sitter_and_the_other_features()
+    {
+        const double sigma = 0.3,
+            turn = 30;
+        var marks = new Dictionary<string, Vec2>();
+        var tan = Math.Tan(turn * Math.PI / 180);
+        foreach (var (pair, half, y) in HeadTurn.Pairs.Zip([45.0, 18, 28], [180.0, 235, 255]).Select(p => (p.First, p.Second, p.Third)))
+        {
+            (marks[pair.Side + ".L"], marks[pair.Side + ".R"]) = (new(150 + half, y), new(150 - half, y));
+            marks[pair.Middle[0]] = new(150 + (half * pair.Relief * tan), y);
+        }
+        var set = new LandmarkSet(marks);
+        var found = Judge
+            .Head(
+                new()
+                {
+                    Subject = "head",
+                    Canon = "classical-head",
+                    View = "three-quarter",
+                    Landmarks = set,
+                    PlacementErrorMm = sigma,
+                }
+            )
+            .Findings.Where(f => f.Rule == Rules.Turn)
+            .ToList();
+        double Sitter(TurnPair p) => Math.Sin(2 * turn * Math.PI / 180) / (2 * p.Relief) * p.Varies * 180 / Math.PI;
+        double Variance(TurnPair p) => Math.Pow(HeadTurn.Of(p, set).Sigma(set, sigma), 2) + Math.Pow(Sitter(p), 2);
+        foreach (var pair in HeadTurn.Pairs)
+        {
+            var f = found.Single(x => x.Part == pair.Name);
+            var others = HeadTurn.Pairs.Where(p => p != pair).Sum(p => 1 / Variance(p));
+            Assert.Equal(turn, f.Measured!.Value, 6);
+            Assert.Equal(1.645 * Math.Sqrt(Variance(pair) + (1 / others)), f.Uncertainty!.Value, 4);
+        }
+    }
+
+    [Fact]
+    public void What_was_outside_stands_first_in_a_comparison_and_neighbours_round_the_dial_are_neighbours()
+    {
+        Finding Of(string part, double off, Verdict v) =>
+            new(new(Rules.Pair, part, MeasureKind.Ratio, "ratio", [], _ => 1, ""), [], v)
+            {
+                Against = Against.Canon,
+                Measured = 1 + off,
+                Expected = 1,
+                Uncertainty = 0.01,
+            };
+        Finding[] before = [Of("thigh", 0.2, Verdict.Inside), Of("shank", 0.1, Verdict.Outside)];
+        Assert.Equal(["shank", "thigh"], Comparison.Of(before, before).Select(r => r.Before.Part));
+        Assert.Equal(
+            Core.Critiques.Moved.Same,
+            new BeforeAfter(Redone(89, 0, 2, MeasureKind.Angle), Redone(-89, 0, 2, MeasureKind.Angle)).Moved
+        );
+    }
+
     /// <summary>The table is whole: every id that other tables name is in it, and a part that is named is one that is measured.</summary>
     [Fact]
     public void Every_rule_is_one_row_and_every_row_is_known()

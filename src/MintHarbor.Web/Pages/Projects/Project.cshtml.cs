@@ -37,20 +37,19 @@ public sealed class ProjectModel(CourseScope scope, HarborContext db) : CoursePa
     {
         await Load();
         var t = ProjectTemplate.Get(Scope.Project!.Template);
-        var csv = new StringBuilder(
-            Roster.CsvLine(["name", "mail", .. t.Rubric.Select(r => r.Name.ToLowerInvariant()), "stages done", "grade"])
-        );
-        foreach (var w in Works)
-            csv.Append(
-                Roster.CsvLine([
-                    w.Student.Name,
-                    w.Student.Email ?? "",
-                    .. t.Rubric.Select(r => w.Levels.TryGetValue(r.Id, out var l) ? l.ToString(CultureInfo.InvariantCulture) : ""),
-                    w.StagesDone.Count.ToString(CultureInfo.InvariantCulture),
-                    Grading.Of(t.Rubric, w.Levels)?.Percent.ToString(CultureInfo.InvariantCulture) ?? "",
-                ])
-            );
-        return File(Encoding.UTF8.GetBytes(csv.ToString()), "text/csv; charset=utf-8", $"grades-{Scope.Project.Id}.csv");
+        IEnumerable<string> Row(ProjectWork w) =>
+            [
+                w.Student.Name,
+                w.Student.Email ?? "",
+                .. t.Rubric.Select(r => w.Levels.TryGetValue(r.Id, out var l) ? l.ToString(CultureInfo.InvariantCulture) : ""),
+                w.StagesDone.Count.ToString(CultureInfo.InvariantCulture),
+                Grading.Of(t.Rubric, w.Levels)?.Percent.ToString(CultureInfo.InvariantCulture) ?? "",
+            ];
+        var csv = Roster.Csv([
+            ["name", "mail", .. t.Rubric.Select(r => r.Name.ToLowerInvariant()), "stages done", "grade"],
+            .. Works.Select(Row),
+        ]);
+        return File(Encoding.UTF8.GetBytes(csv), "text/csv; charset=utf-8", $"grades-{Scope.Project.Id}.csv");
     }
 
     private async Task Load() =>
