@@ -26,7 +26,7 @@ public static class Upgrade
             if (rounds.Count == 0)
                 return;
             foreach (var round in rounds)
-                round.State = round.State.Kept();
+                round.State = round.State.Kept(first: true);
             await db.SaveChangesAsync();
             db.ChangeTracker.Clear();
         }

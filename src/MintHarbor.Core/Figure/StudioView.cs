@@ -46,6 +46,15 @@ public static class StudioViews
 
     public static IReadOnlyCollection<StudioView> All => ById.Value.Values;
 
+    /// <summary>The same views with the landmarks that they shipped with first: rounds that kept no items were made of those.</summary>
+    public static IReadOnlyCollection<StudioView> First => FirstShipped.Value;
+
+    private static readonly Lazy<IReadOnlyCollection<StudioView>> FirstShipped = new(() =>
+    {
+        var marks = CoreData.Read<Dictionary<string, Dictionary<string, double[]>>>("views-first");
+        return [.. All.Select(v => marks.TryGetValue(v.Id, out var then) ? v with { Landmarks = then } : v)];
+    });
+
     public static StudioView Get(string id) => ById.Value[id];
 
     /// <summary>The small picture of a pose: from its front three-quarter, clothed where the course wants it.</summary>

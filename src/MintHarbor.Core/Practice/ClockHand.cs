@@ -27,11 +27,11 @@ public abstract class DirectionDrill : Drill
     /// <summary>Every edge of a table that is seen in a view and long enough to be asked for.</summary>
     /// <param name="least">Least length, as a share of the view's height.</param>
     protected static IEnumerable<(StudioView View, string Ask, Marked Edge)> Seen(
-        bool clothed,
+        IReadOnlyList<StudioView> figures,
         (string A, string B, string Ask)[] edges,
         double least
     ) =>
-        from view in Views(clothed)
+        from view in figures
         from edge in edges
         where view.Sees(edge.A) && view.Sees(edge.B)
         let marked = new Marked(view.At(edge.A)!.Value, view.At(edge.B)!.Value)
@@ -72,6 +72,6 @@ public sealed class ClockHand : DirectionDrill
     ];
 
     /// <summary>The shorter the edge, the harder.</summary>
-    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        Seen(clothed, Edges, 0.06).Select(e => new Candidate(e.View, e.Ask, e.Edge, null, -e.Edge.Length));
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        Seen(figures, Edges, 0.06).Select(e => new Candidate(e.View, e.Ask, e.Edge, null, -e.Edge.Length));
 }

@@ -20,8 +20,8 @@ public sealed class CoreFirst : DrawnDrill
     protected override int Decimals => 3;
 
     /// <summary>The more the centre line bends and the more the forms lean against one another, the harder.</summary>
-    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from counted in ByHeads(clothed, seen: false)
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        from counted in ByHeads(figures, seen: false)
         let view = counted.View
         let head = counted.Head
         let line = Middle(view)

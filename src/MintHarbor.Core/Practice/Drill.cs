@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
 
@@ -71,16 +72,13 @@ public abstract class Drill
     /// <param name="Known">The truth where it can't be read off the picture.</param>
     protected sealed record Candidate(StudioView View, string Ask, Marked Asked, Marked? Unit, double Hardness, double? Known = null);
 
-    protected abstract IEnumerable<Candidate> Candidates(bool clothed);
+    /// <param name="figures">Views of the figure that are only looked at, all clothed or all not.</param>
+    protected abstract IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures);
 
-    /// <summary>The shipped views that drills are made of: those that are only looked at.</summary>
-    protected static IEnumerable<StudioView> Views(bool clothed) =>
-        StudioViews.All.Where(v => v.Clothed == clothed && v.Strokes is null && !v.IsHead);
-
-    /// <summary>Those in which the head is long enough to count by, with it.</summary>
+    /// <summary>Views in which the head is long enough to count by, with it.</summary>
     /// <param name="seen">Only where crown and chin are both seen.</param>
-    protected static IEnumerable<(StudioView View, Marked Head)> ByHeads(bool clothed, bool seen) =>
-        from view in Views(clothed)
+    protected static IEnumerable<(StudioView View, Marked Head)> ByHeads(IReadOnlyList<StudioView> figures, bool seen) =>
+        from view in figures
         where !seen || (view.Sees("crown") && view.Sees("chin"))
         let head = new Marked(view.At("crown")!.Value, view.At("chin")!.Value)
         where head.Length > 0.05 * view.Height
@@ -99,29 +97,30 @@ public abstract class Drill
     /// <summary>A width of error, "9°".</summary>
     public abstract string SayWidth(double width);
 
-    private readonly Lazy<IReadOnlyList<Candidate>>[] pools;
+    private readonly ConcurrentDictionary<(bool Clothed, bool First), IReadOnlyList<Candidate>> pools = new();
 
-    protected Drill() =>
-        pools = [
-            .. new[] { false, true }.Select(clothed => new Lazy<IReadOnlyList<Candidate>>(() =>
-                [.. Candidates(clothed).OrderBy(c => c.Hardness).ThenBy(c => c.View.Id).ThenBy(c => c.Ask, StringComparer.Ordinal)]
-            )),
-        ];
+    private IReadOnlyList<Candidate> Pool(bool clothed, bool first) => pools.GetOrAdd((clothed, first), key =>
+        {
+            var shipped = key.First ? StudioViews.First : StudioViews.All;
+            StudioView[] figures = [.. shipped.Where(v => v.Clothed == key.Clothed && v.Strokes is null && !v.IsHead)];
+            return [.. Candidates(figures).OrderBy(c => c.Hardness).ThenBy(c => c.View.Id).ThenBy(c => c.Ask, StringComparer.Ordinal)];
+        });
 
     public double Allowed(double difficulty) => Width.Easy + ((Width.Hard - Width.Easy) * Math.Clamp(difficulty, 0, 1));
 
     /// <summary>Items drawn from the studio views, the same for the same arguments: easy ones from the easier half of all,
     /// hard ones from the harder.</summary>
     /// <param name="clothed">Only clothed figures, as courses under 18 want.</param>
+    /// <param name="first">Made of the views that shipped first, as rounds were that kept no items.</param>
     /// <exception cref="InputException">A difficulty outside 0 to 1, or a count outside 1 to 100.</exception>
-    public IReadOnlyList<DrillItem> Items(long seed, double difficulty, int count, bool clothed)
+    public IReadOnlyList<DrillItem> Items(long seed, double difficulty, int count, bool clothed, bool first = false)
     {
         if (!(difficulty is >= 0 and <= 1))
             throw new InputException($"difficulty {difficulty}", "difficulty", "0 to 1");
         if (count is < 1 or > 100)
             throw new InputException($"{count} items", "count", "1 to 100");
         var random = new SeededRandom(seed);
-        var pool = pools[clothed ? 1 : 0].Value;
+        var pool = Pool(clothed, first);
         var items = new List<DrillItem>();
         for (var n = 0; n < count; n++)
         {
@@ -221,9 +220,10 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
     public IReadOnlyList<DrillItem> Items { get; init; } = [];
 
     /// <summary>The round with its items, to be saved.</summary>
-    public DrillRoundState Kept()
+    /// <param name="first">Items that it lacks are made of the views that shipped first.</param>
+    public DrillRoundState Kept(bool first = false)
     {
-        var (done, next, _) = Replay();
+        var (done, next, _) = Replay(first);
         return this with { Items = [.. done.Select(d => d.Item), .. next is null ? [] : new[] { next }] };
     }
 
@@ -235,14 +235,14 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
         IReadOnlyList<(DrillItem Item, DrillScore Score, double Answer, double Difficulty)> Done,
         DrillItem? Next,
         double Difficulty
-    ) Replay()
+    ) Replay(bool first = false)
     {
         var drill = Drills.Get(Kind);
         var stairs = new Staircase(StartDifficulty);
         var done = new List<(DrillItem, DrillScore, double, double)>();
         for (var n = 0; n < Drill.RoundLength; n++)
         {
-            var item = n < Items.Count ? Items[n] : Made(drill, n, stairs.Difficulty);
+            var item = n < Items.Count ? Items[n] : Made(drill, n, stairs.Difficulty, first);
             if (n == Answers.Count)
                 return (done, item, stairs.Difficulty);
             var score = drill.Scored(item, Answers[n], stairs.Difficulty);
@@ -252,8 +252,8 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
         return (done, null, stairs.Difficulty);
     }
 
-    private DrillItem Made(Drill drill, int n, double difficulty) =>
-        drill.Items(unchecked((Seed * 1000) + n), difficulty, 1, Clothed)[0] with
+    private DrillItem Made(Drill drill, int n, double difficulty, bool first) =>
+        drill.Items(unchecked((Seed * 1000) + n), difficulty, 1, Clothed, first)[0] with
         {
             Id = $"{Seed}-{n}",
         };

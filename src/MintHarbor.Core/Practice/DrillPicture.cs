@@ -93,19 +93,24 @@ public static class DrillPicture
         return s.ToString();
     }
 
-    private static string Line(string css, Vec2 a, Vec2 b) =>
-        string.Create(
+    private static string Line(string css, Vec2 a, Vec2 b)
+    {
+        var (colour, width, dashes) = Stroke(css);
+        var broken = dashes is null ? "" : $" stroke-dasharray=\"{dashes}\"";
+        return string.Create(
             CultureInfo.InvariantCulture,
-            $"<line class=\"{css}\" x1=\"{a.X:0.0}\" y1=\"{a.Y:0.0}\" x2=\"{b.X:0.0}\" y2=\"{b.Y:0.0}\" stroke=\"{Stroke(css)}\" stroke-width=\"{(css == "drill-halo" ? "5.5" : css == "drill-said" ? "1.6" : css == "drill-unit" ? "2.4" : "2.8")}\"{(css == "drill-said" ? " stroke-dasharray=\"10 3 2 3\"" : css == "drill-unit" ? " stroke-dasharray=\"7 3\"" : css == "drill-plumb" ? " stroke-dasharray=\"1 3\"" : "")}/>"
+            $"<line class=\"{css}\" x1=\"{a.X:0.0}\" y1=\"{a.Y:0.0}\" x2=\"{b.X:0.0}\" y2=\"{b.Y:0.0}\" stroke=\"{colour}\" stroke-width=\"{width}\"{broken}/>"
         );
+    }
 
-    private static string Stroke(string css) =>
+    private static (string Colour, string Width, string? Dashes) Stroke(string css) =>
         css switch
         {
-            "drill-halo" => "#FFFEFA",
-            "drill-said" => "#B0472F",
-            "drill-unit" => "#2F5DA8",
-            _ => "#12454A",
+            "drill-halo" => ("#FFFEFA", "5.5", null),
+            "drill-said" => ("#B0472F", "1.6", "10 3 2 3"),
+            "drill-unit" => ("#2F5DA8", "2.4", "7 3"),
+            "drill-plumb" => ("#12454A", "2.8", "1 3"),
+            _ => ("#12454A", "2.8", null),
         };
 
     private static string End(Vec2 p) =>

@@ -48,8 +48,8 @@ public sealed class HeadCount : RatioDrill
     ];
 
     /// <summary>The more heads, and the farther from upright, the harder.</summary>
-    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from counted in ByHeads(clothed, seen: true)
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        from counted in ByHeads(figures, seen: true)
         let view = counted.View
         let head = counted.Head
         from h in Heights
@@ -86,7 +86,7 @@ public sealed class FarShare : RatioDrill
     ];
 
     /// <summary>The smaller the far part, the harder. A head has no garment: the same views for every course.</summary>
-    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
         from view in StudioViews.All
         where view.IsHead
         from p in Pairs
@@ -117,8 +117,8 @@ public sealed class Tilt : DirectionDrill
     ];
 
     /// <summary>The nearer to level, the harder to tell which way it falls.</summary>
-    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        Seen(clothed, Edges, 0.02)
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        Seen(figures, Edges, 0.02)
             .Select(e => new Candidate(
                 e.View,
                 e.Ask,
@@ -154,8 +154,8 @@ public sealed class Plumb : Drill
     ];
 
     /// <summary>The farther apart the two lie in height, the harder.</summary>
-    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from counted in ByHeads(clothed, seen: true)
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        from counted in ByHeads(figures, seen: true)
         let view = counted.View
         let head = counted.Head
         from l in Lines
@@ -206,8 +206,8 @@ public sealed class Foreshortened : RatioDrill
     ];
 
     /// <summary>The shorter a limb is seen, the harder. Its true length is known of the figure, not of the picture.</summary>
-    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from view in Views(clothed)
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        from view in figures
         let limbs = StudioFigure.LimbsFrom(view.Body, view.Pose, view.Azimuth).ToDictionary(l => l.Id, l => l.Ratio)
         from side in new[] { ("left", ".L"), ("right", ".R") }
         from l in Limbs

@@ -17,8 +17,8 @@ public sealed class LineOfAction : DrawnDrill
     protected override int Decimals => 3;
 
     /// <summary>The more the line bends, the harder.</summary>
-    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from counted in ByHeads(clothed, seen: false)
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        from counted in ByHeads(figures, seen: false)
         let view = counted.View
         let head = counted.Head
         let line = Through(view)

@@ -44,8 +44,8 @@ public sealed class SpanAgainstSpan : RatioDrill
 
     /// <summary>Ratios from a third to four and a quarter, so that the dial holds them. Spans that lie across one another are
     /// harder than parallel ones, and long ratios harder than short ones.</summary>
-    protected override IEnumerable<Candidate> Candidates(bool clothed) =>
-        from view in Views(clothed)
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        from view in figures
         from u in Units
         where view.Sees(u.A) && view.Sees(u.B)
         let unit = new Marked(view.At(u.A)!.Value, view.At(u.B)!.Value)

@@ -231,7 +231,7 @@ public static class SeatPlanner
                     + (1e-3 * (spots[j].At - room.Stand).Length * (i + 1) / sitters.Count);
             }
         }
-        var places = Assignment.Solve(cost);
+        var places = HungarianMethod.Solve(cost);
         return (places, Enumerable.Range(0, sitters.Count).Sum(i => cost[i, places[i]]));
     }
 

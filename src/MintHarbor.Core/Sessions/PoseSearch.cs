@@ -1,5 +1,4 @@
 using MintHarbor.Core.Figure;
-using MintHarbor.Core.Rooms;
 
 namespace MintHarbor.Core.Sessions;
 
@@ -115,6 +114,9 @@ internal sealed class PoseSearch
         return [.. slots.Select((s, n) => loose[n] ? s with { Pose = chooser[now[n]], Strain = strain[n] } : s)];
     }
 
+    private const int MostThrees = 2000;
+    private int threes;
+
     /// <summary>Every free slot with every pose it may have.</summary>
     private bool Replace(int[] count, int broken)
     {
@@ -210,11 +212,12 @@ internal sealed class PoseSearch
     }
 
     /// <summary>Every three free slots one after another, with every three poses that could be worth more than theirs: a hard pose in the
-    /// middle of easy ones shuts every smaller step.</summary>
+    /// middle of easy ones shuts every smaller step. It tries <see cref="MostThrees"/> of them at most: long evenings have too many, and
+    /// there three poses weigh little.</summary>
     private bool ReplaceThree(int[] count, int broken)
     {
         var most = free.ToDictionary(s => s, s => points[s].Max());
-        for (var a = 0; a + 2 < free.Count; a++)
+        for (var a = 0; threes < MostThrees && a + 2 < free.Count; a++)
         {
             var (s, t, u) = (free[a], free[a + 1], free[a + 2]);
             var (oldS, oldT, oldU) = (now[s], now[t], now[u]);
@@ -223,6 +226,8 @@ internal sealed class PoseSearch
             var best = Three(s, t, u, count);
             foreach (var (p, q, r) in Threes(s, t, u, best, most))
             {
+                if (++threes > MostThrees)
+                    break;
                 Put(s, p);
                 Put(t, q);
                 Put(u, r);
@@ -334,7 +339,7 @@ internal sealed class PoseSearch
                         : 1e6;
             }
         }
-        var given = Assignment.Solve(cost);
+        var given = HungarianMethod.Solve(cost);
         return -Enumerable.Range(0, free.Count).Sum(i => cost[i, given[i]]);
     }
 }

@@ -31,9 +31,13 @@ public static class DrillDial
         double At(double v) => Left + ((Math.Clamp(v, origin, most) - origin) * unit);
         var s = new Svg();
         var start = Math.Clamp(1, least, most);
+        var asked =
+            drill.Unit == "heads" ? "How many heads, left or right"
+            : most <= 1 ? "How much of its length"
+            : "How many times the unit";
         if (answer is null)
             s.Add(
-                $"<svg class=\"fan stick-dial\" data-stick=\"\" data-left=\"{Left}\" data-unit=\"{unit}\" data-origin=\"{origin}\" data-least=\"{least}\" data-most=\"{most}\" data-of=\"{drill.Unit}\" viewBox=\"0 0 390 132\" tabindex=\"0\" role=\"slider\" aria-label=\"{(drill.Unit == "heads" ? "How many heads, left or right" : most <= 1 ? "How much of its length" : "How many times the unit")}\" aria-valuemin=\"{least}\" aria-valuemax=\"{most}\" aria-valuenow=\"{start}\">"
+                $"<svg class=\"fan stick-dial\" data-stick=\"\" data-left=\"{Left}\" data-unit=\"{unit}\" data-origin=\"{origin}\" data-least=\"{least}\" data-most=\"{most}\" data-of=\"{drill.Unit}\" viewBox=\"0 0 390 132\" tabindex=\"0\" role=\"slider\" aria-label=\"{asked}\" aria-valuemin=\"{least}\" aria-valuemax=\"{most}\" aria-valuenow=\"{start}\">"
             );
         else
             s.Add($"<svg class=\"fan stick-dial\" viewBox=\"0 0 390 132\" role=\"img\" aria-label=\"Your count and the true one\">");

@@ -25,20 +25,20 @@ public class SeatPlannerTests
             for (var i = 0; i < rows; i++)
             for (var j = 0; j < columns; j++)
                 cost[i, j] = n % 2 == 0 ? random.Next(5) - 1 : random.Between(-50, 100);
-            var solved = Assignment.Solve(cost);
+            var solved = HungarianMethod.Solve(cost);
             Assert.Equal(rows, solved.Distinct().Count());
             Assert.Equal(Cheapest(cost, 0, new bool[columns]), Enumerable.Range(0, rows).Sum(i => cost[i, solved[i]]), 9);
         }
-        Assert.Throws<ArgumentException>(() => Assignment.Solve(new double[3, 2]));
+        Assert.Throws<ArgumentException>(() => HungarianMethod.Solve(new double[3, 2]));
         Assert.Throws<ArgumentException>(() =>
-            Assignment.Solve(
+            HungarianMethod.Solve(
                 new[,]
                 {
                     { double.NaN },
                 }
             )
         );
-        Assert.Empty(Assignment.Solve(new double[0, 4]));
+        Assert.Empty(HungarianMethod.Solve(new double[0, 4]));
     }
 
     /// <summary>The turn against all eight: none gives an evener term, and none is offered where it would help fewer than two more.</summary>

@@ -6,6 +6,7 @@ using MintHarbor.Core.Heads;
 using MintHarbor.Core.Practice;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Drawing;
 using MintHarbor.Web.Figures;
 
 namespace MintHarbor.Web.Pages.Practice;

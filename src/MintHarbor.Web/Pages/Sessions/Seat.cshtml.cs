@@ -12,6 +12,7 @@ using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
 using MintHarbor.Web.Figures;
 using MintHarbor.Web.Pages.Shared;
+using MintHarbor.Web.Pages.Shelf;
 
 namespace MintHarbor.Web.Pages.Sessions;
 

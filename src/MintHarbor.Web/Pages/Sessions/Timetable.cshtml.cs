@@ -308,16 +308,19 @@ public sealed class TimetableModel(
                 .Prove(changed, Meeting.Request)
                 .Where(f => !f.Holds && f.Id.StartsWith("rest", StringComparison.Ordinal))
                 .MaxBy(f => f.Value - f.Limit);
-            Changes.Add(
-                (
-                    name,
-                    worst is null,
-                    worst is null
-                        ? "holds"
-                        : $"{(worst.Id == "rest-stretch" ? "stretch" : worst.Id == "rest-hour" ? "hour" : "strain")} {Say.Number(worst.Value)} of {Say.Number(worst.Limit)}"
-                )
-            );
+            Changes.Add((name, worst is null, worst is null ? "holds" : Broken(worst)));
         }
+    }
+
+    private static string Broken(RuleFact worst)
+    {
+        var what = worst.Id switch
+        {
+            "rest-stretch" => "stretch",
+            "rest-hour" => "hour",
+            _ => "strain",
+        };
+        return $"{what} {Say.Number(worst.Value)} of {Say.Number(worst.Limit)}";
     }
 
     private string PoseStripTime(double at) => Drawing.PoseStrip.Time(Meeting.StartsAt, at);

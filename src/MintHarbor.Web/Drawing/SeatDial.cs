@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Html;
-using MintHarbor.Web.Drawing;
 
-namespace MintHarbor.Web.Figures;
+namespace MintHarbor.Web.Drawing;
 
 /// <summary>The stand from above, front below: the seat as a bob that is dragged round, the lamp, its light and the way the figure faces.</summary>
 public static class SeatDial

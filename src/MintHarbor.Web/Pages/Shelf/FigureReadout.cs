@@ -2,9 +2,8 @@ using MintHarbor.Core;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Web.Pages.Shared;
-using MintHarbor.Web.Pages.Shelf;
 
-namespace MintHarbor.Web.Figures;
+namespace MintHarbor.Web.Pages.Shelf;
 
 /// <summary>The numbers beside a view of the figure: how it stands, how hard it is to hold, what is short from here.</summary>
 public sealed record FigureReadout(FigureModel Figure, FigureView View, IReadOnlyList<Note> Notes, double? CanonHeads)

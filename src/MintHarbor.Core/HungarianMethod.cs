@@ -1,7 +1,7 @@
-namespace MintHarbor.Core.Rooms;
+namespace MintHarbor.Core;
 
-/// <summary>The assignment problem, solved exactly.</summary>
-public static class Assignment
+/// <summary>The assignment problem, solved exactly: who gets which place, which slot which pose.</summary>
+public static class HungarianMethod
 {
     /// <summary>Gives every row a column of its own so that the sum of costs is least, by the Hungarian method with potentials and
     /// shortest augmenting paths (Kuhn 1955, Jonker and Volgenant 1987, from memory); O(n²·m).</summary>

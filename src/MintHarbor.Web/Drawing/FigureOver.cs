@@ -2,9 +2,8 @@ using Microsoft.AspNetCore.Html;
 using MintHarbor.Core;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Landmarks;
-using MintHarbor.Web.Drawing;
 
-namespace MintHarbor.Web.Figures;
+namespace MintHarbor.Web.Drawing;
 
 /// <summary>What is laid over a view: beside a figure its head ladder, over figure and head, when asked for, its landmarks.</summary>
 public static class FigureOver
