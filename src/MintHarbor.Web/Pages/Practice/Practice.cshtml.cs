@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core.Practice;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
@@ -14,7 +15,7 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
 {
     public sealed class AssignForm
     {
-        public string What { get; set; } = "drill:clock-hand";
+        public string What { get; set; } = Choice.Of(ClockHand.Drill);
         public int Minutes { get; set; } = 2;
         public DateTime Due { get; set; }
         public string? Note { get; set; }
@@ -83,12 +84,12 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
     public async Task<IActionResult> OnPostAssignAsync()
     {
         await Load();
-        var drill = Form.What.StartsWith("drill:", StringComparison.Ordinal) ? Form.What[6..] : null;
+        var (exercise, drill) = Choice.Read(Form.What);
         var due = LocalDateTime.FromDateTime(Form.Due).InZoneLeniently(Words.Zone(Course)).ToInstant();
         await practice.Assign(
             Course,
             Form.Students.Count > 0 ? Form.Students : [.. Students.Select(s => s.Id)],
-            drill is null ? Form.What : null,
+            exercise,
             drill,
             Form.Minutes,
             due,
@@ -122,4 +123,15 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
             await Load();
         return Page();
     }
+}
+
+/// <summary>What is given as one choice of a list: an exercise by its id, a drill by its kind with a mark before it, for the two share ids.</summary>
+public static class Choice
+{
+    private const string Mark = "drill:";
+
+    public static string Of(Drill drill) => Mark + drill.Kind;
+
+    public static (string? Exercise, string? Drill) Read(string choice) =>
+        choice.StartsWith(Mark, StringComparison.Ordinal) ? (null, choice[Mark.Length..]) : (choice, null);
 }

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Rooms;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Media;
@@ -120,20 +121,20 @@ public sealed class ListModel(
         foreach (
             var (later, before) in Meetings.Zip(Meetings.Skip(1)).Where(p => (p.First.Date - p.Second.Date).Days is > 10 and < 60).Take(2)
         )
-            Notes.Add(
-                new(
-                    "near",
-                    $"*{(later.Date - before.Date).Days} days* without a meeting before the {Words.ShortDay(later.Date)}{(Course.DaysOff.FirstOrDefault(o => o.From < later.Date && o.To > before.Date) is { } off ? $": {off.Name}" : "")}.",
-                    $"m{later.Id}"
-                )
-            );
+        {
+            var off = Course.DaysOff.FirstOrDefault(o => o.From < later.Date && o.To > before.Date);
+            var why = off is null ? "" : $": {off.Name}";
+            var days = (later.Date - before.Date).Days;
+            Notes.Add(new("near", $"*{days} days* without a meeting before the {Words.ShortDay(later.Date)}{why}.", $"m{later.Id}"));
+        }
         if (!Scope.IsStudent && await plans.Weak(Course) is [var rule, ..] && Faults.All.FirstOrDefault(f => f.Rule == rule) is { } fault)
         {
             Focus = fault.Exercise;
+            var mends = Core.Practice.Exercises.Find(fault.Exercise) is { } e ? $" {e.Name} mends it." : "";
             Notes.Add(
                 new(
                     "near",
-                    $"For next week: the class's sheets break *{rule}* most.{(Core.Practice.Exercises.Find(fault.Exercise) is { } e ? $" {e.Name} mends it." : "")}",
+                    $"For next week: the class's sheets break *{Rules.Named([rule])}* most.{mends}",
                     null,
                     fault.Principle,
                     null,
@@ -174,12 +175,10 @@ public sealed class ListModel(
             );
             return;
         }
-        Notes.Add(
-            new(
-                "holds",
-                $"*{Say.Number(live.Sum(m => m.Plan.PosedMinutes) / 60, 1)} h* posed in {Say.Plural(live.Count, "meeting")}{(Scope.IsStudent ? "" : $", {Say.Fixed(live.Sum(m => m.Plan.Pay?.Amount ?? 0), 2)} {TimingRules.Default.Pay.Currency} to models")}."
-            )
-        );
+        var hours = Say.Number(live.Sum(m => m.Plan.PosedMinutes) / 60, 1);
+        var paid = Say.Fixed(live.Sum(m => m.Plan.Pay?.Amount ?? 0), 2);
+        var toModels = Scope.IsStudent ? "" : $", {paid} {TimingRules.Default.Pay.Currency} to models";
+        Notes.Add(new("holds", $"*{hours} h* posed in {Say.Plural(live.Count, "meeting")}{toModels}."));
         var shown = live.SelectMany(m => m.Plan.Items.SelectMany(i => i.PoseIds).Select(p => PoseLibrary.Find(p, m.Request)))
             .OfType<StudioPose>()
             .SelectMany(p => p.Traits)
@@ -198,12 +197,11 @@ public sealed class ListModel(
         var views = seated.SelectMany(m => m.Azimuths!).GroupBy(SeatPlanner.View).ToDictionary(g => g.Key, g => g.Count());
         var never = SeatPlanner.Views.Where(v => !views.ContainsKey(v)).ToList();
         var lacks = seated.Count >= 3 && never.Count > 0;
-        Notes.Add(
-            new(
-                lacks ? "near" : "holds",
-                $"{(Scope.IsStudent ? "Your views" : "Views")}: {string.Join(", ", SeatPlanner.Views.Where(views.ContainsKey).Select(v => $"{v} *{views[v]}*"))}.{(lacks ? $" Never {string.Join(" or ", never)}{(Scope.IsStudent ? "" : ": turn a long pose on the stand")}." : "")}"
-            )
-        );
+        var whose = Scope.IsStudent ? "Your views" : "Views";
+        var had = string.Join(", ", SeatPlanner.Views.Where(views.ContainsKey).Select(v => $"{v} *{views[v]}*"));
+        var advice = Scope.IsStudent ? "" : ": turn a long pose on the stand";
+        var lacking = lacks ? $" Never {string.Join(" or ", never)}{advice}." : "";
+        Notes.Add(new(lacks ? "near" : "holds", $"{whose}: {had}.{lacking}"));
     }
 
     /// <summary>The views of a meeting counted; a student's own in words.</summary>
@@ -247,8 +245,11 @@ public sealed class ListModel(
             Problem =
                 $"{cannot[0].Says}{(cannot[0].Nearest.TryGetValue("date", out var date) ? $" The nearest that holds is {date}." : "")}";
         else
-            Said =
-                $"{Say.Plural(planned, "meeting")} planned{(fallen.Count == 0 ? "" : $"; no meeting on {Say.List([.. fallen.Select(f => $"{Words.ShortDay(f.Date)} ({f.Why})")])}")}.";
+        {
+            var dates = Say.List([.. fallen.Select(f => $"{Words.ShortDay(f.Date)} ({f.Why})")]);
+            var without = fallen.Count == 0 ? "" : $"; no meeting on {dates}";
+            Said = $"{Say.Plural(planned, "meeting")} planned{without}.";
+        }
         if (Problem is not null)
             Response.StatusCode = StatusCodes.Status400BadRequest;
         await Load();
@@ -270,8 +271,11 @@ public sealed class ListModel(
             .Select(m => new { m.Number, m.Date })
             .ToListAsync();
         var on = hit.Where(m => off.Any(o => o.Covers(m.Date))).ToList();
-        Said =
-            $"{Say.Plural(off.Count, "day or break off", "days and breaks off")} and {Say.Plural(bookings.Count, "booking")} read.{(on.Count == 0 ? "" : $" {Say.List([.. on.Select(m => $"Meeting {m.Number} on {Words.ShortDay(m.Date)}")])} now fall{(on.Count == 1 ? "s" : "")} on a day off: move {(on.Count == 1 ? "it" : "them")}.")}";
+        var (fall, them) = on.Count == 1 ? ("falls", "it") : ("fall", "them");
+        var which = Say.List([.. on.Select(m => $"Meeting {m.Number} on {Words.ShortDay(m.Date)}")]);
+        var clash = on.Count == 0 ? "" : $" {which} now {fall} on a day off: move {them}.";
+        var days = Say.Plural(off.Count, "day or break off", "days and breaks off");
+        Said = $"{days} and {Say.Plural(bookings.Count, "booking")} read.{clash}";
         await Load();
         return Page();
     }
