@@ -91,6 +91,30 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         return d.Handler != "" && !d.Keys.Contains("handler") ? path + "?handler=" + d.Handler : path;
     }
 
+    /// <summary>A person reads the names of rules; their ids stand at most beside the name at the head of a row.</summary>
+    [Theory]
+    [InlineData(Instructor), InlineData(Victim)]
+    public async Task No_sentence_says_a_rule_by_its_id(string mail)
+    {
+        var ids = await VictimIds(App);
+        var client = await App.As(mail);
+        var read = 0;
+        var pages = Doors().Select(d => d with { Handler = "" }).DistinctBy(d => d.Route);
+        foreach (var d in pages.Where(d => d.Keys.All(k => k == "handler" || ids.ContainsKey(k))))
+        {
+            var answer = await client.GetAsync(Fill(d, ids));
+            if (!answer.IsSuccessStatusCode || answer.Content.Headers.ContentType?.MediaType != "text/html")
+                continue;
+            read++;
+            var page = new AngleSharp.Html.Parser.HtmlParser().ParseDocument(await answer.Content.ReadAsStringAsync());
+            foreach (var aside in page.QuerySelectorAll("script, style, th"))
+                aside.Remove();
+            foreach (var rule in Core.Measuring.Rules.All)
+                Assert.False(page.Body!.TextContent.Contains(rule.Id, StringComparison.Ordinal), $"{rule.Id} on {Fill(d, ids)}");
+        }
+        Assert.True(read > 15, $"only {read} pages were read");
+    }
+
     private static Task<HttpResponseMessage> Knock(HttpClient client, Door d, string path) =>
         d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase)
             ? client.GetAsync(path)
