@@ -26,6 +26,15 @@ public static class WhatNow
         ShortestSitting = 5,
         LongestReview = 45;
 
+    /// <summary>How the evening stands, "80 min ahead".</summary>
+    public static string Stands(double behind) => $"{Minutes(behind)} {(behind > 0 ? "behind" : "ahead")}";
+
+    /// <summary>What is left to say where no way keeps the rests and the end.</summary>
+    public static string GoOn(double behind) =>
+        Math.Abs(behind) < 0.5 ? "Go on as planned." : $"Go on, and say that it ends {Minutes(behind)} {(behind > 0 ? "late" : "early")}.";
+
+    private static string Minutes(double behind) => $"{Say.Number(Math.Abs(behind))} min";
+
     /// <summary>Minutes that the plan is behind the clock; negative when it is ahead. Zero before the start and after the end.</summary>
     public static double Behind(ClockReading reading, double minutesLeft) => reading.Current is null ? 0 : Remaining(reading) - minutesLeft;
 

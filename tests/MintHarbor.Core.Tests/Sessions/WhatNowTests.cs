@@ -240,4 +240,16 @@ public class WhatNowTests
         }
         Assert.True(none < asked / 10 && pauses > asked * 0.7, $"{none} of {asked} without a way, {pauses} with a pause");
     }
+
+    [Theory]
+    [InlineData(12, "12 min behind", "Go on, and say that it ends 12 min late.")]
+    [InlineData(-80, "80 min ahead", "Go on, and say that it ends 80 min early.")]
+    public void An_evening_ahead_of_its_plan_never_ends_late(double behind, string stands, string goOn)
+    {
+        Assert.Equal(stands, WhatNow.Stands(behind));
+        Assert.Equal(goOn, WhatNow.GoOn(behind));
+    }
+
+    [Fact]
+    public void A_lamp_that_went_out_on_time_ends_nothing_late() => Assert.Equal("Go on as planned.", WhatNow.GoOn(0));
 }
