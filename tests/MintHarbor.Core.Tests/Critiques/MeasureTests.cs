@@ -19,21 +19,7 @@ public class MeasureTests
         string pose = "standing",
         string view = "front",
         PoseCard? card = null
-    ) =>
-        Judge
-            .Figure(
-                new()
-                {
-                    Canon = canon,
-                    Pose = pose,
-                    View = view,
-                    StandingLeg = pose == "contrapposto" ? "R" : null,
-                    Landmarks = new(m),
-                    PlacementErrorMm = 0.3,
-                    PoseCard = card,
-                }
-            )
-            .Findings.Where(f => f.Rule.Id == rule);
+    ) => Judging.Figure(m, pose, view, card, canon: canon, placedTo: 0.3).Where(f => f.Rule.Id == rule);
 
     [Theory]
     [InlineData(1.0), InlineData(0.4), InlineData(2.5)]

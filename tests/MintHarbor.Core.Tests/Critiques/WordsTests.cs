@@ -14,32 +14,6 @@ public class WordsTests
 {
     private static Dictionary<string, Vec2> Figure => JudgeTests.Measured();
 
-    private static IReadOnlyList<Finding> Judged(
-        Dictionary<string, Vec2> marks,
-        string pose = "standing",
-        string view = "front",
-        PoseCard? card = null,
-        Dictionary<string, Vec2>? reference = null,
-        string canon = "academic",
-        IReadOnlyDictionary<string, double>? shortened = null
-    ) =>
-        Judge
-            .Figure(
-                new()
-                {
-                    Canon = canon,
-                    Pose = pose,
-                    View = view,
-                    StandingLeg = pose == "contrapposto" ? "R" : null,
-                    Landmarks = new(marks),
-                    PlacementErrorMm = 0.2,
-                    PoseCard = card,
-                    Reference = reference is null ? null : new LandmarkSet(reference),
-                    Foreshortening = shortened ?? new Dictionary<string, double>(),
-                }
-            )
-            .Findings;
-
     private static Dictionary<string, Vec2> Pushed(double dx, double dy, params string[] ids)
     {
         var m = Figure;
@@ -63,11 +37,11 @@ public class WordsTests
     [Fact]
     public void A_level_is_low_or_high()
     {
-        Says(Outside(Judged(Pushed(0, 40, "pubic", "crotch")), Rules.Mid), Direction.Low, "legs-short", "% low", "high");
-        Says(Outside(Judged(Pushed(0, -40, "pubic", "crotch")), Rules.Mid), Direction.High, "legs-long", "% high", "low");
-        Says(Outside(Judged(Pushed(0, 30, "elbow.L")), Rules.Elbow), Direction.Low, null, "heads low", "high");
-        Says(Outside(Judged(Pushed(0, -30, "elbow.L")), Rules.Elbow), Direction.High, null, "heads high", "low");
-        Assert.DoesNotContain(Judged(Pushed(0, 40, "pubic")), f =>
+        Says(Outside(Judging.Figure(Pushed(0, 40, "pubic", "crotch")), Rules.Mid), Direction.Low, "legs-short", "% low", "high");
+        Says(Outside(Judging.Figure(Pushed(0, -40, "pubic", "crotch")), Rules.Mid), Direction.High, "legs-long", "% high", "low");
+        Says(Outside(Judging.Figure(Pushed(0, 30, "elbow.L")), Rules.Elbow), Direction.Low, null, "heads low", "high");
+        Says(Outside(Judging.Figure(Pushed(0, -30, "elbow.L")), Rules.Elbow), Direction.High, null, "heads high", "low");
+        Assert.DoesNotContain(Judging.Figure(Pushed(0, 40, "pubic")), f =>
             f.Rule == Rules.Mid && (f.Says.Contains("long") || f.Says.Contains("short"))
         );
     }
@@ -75,9 +49,9 @@ public class WordsTests
     [Fact]
     public void Arms_whose_wrist_lies_low_are_long_and_high_are_short()
     {
-        var longer = Judged(Pushed(0, 45, "wrist.L", "fingertip.L"));
+        var longer = Judging.Figure(Pushed(0, 45, "wrist.L", "fingertip.L"));
         Says(Outside(longer, Rules.Wrist, "wrist, left"), Direction.Low, "arms-long", "low", "high");
-        var shorter = Judged(Pushed(0, -45, "wrist.L", "fingertip.L"));
+        var shorter = Judging.Figure(Pushed(0, -45, "wrist.L", "fingertip.L"));
         Says(Outside(shorter, Rules.Wrist, "wrist, left"), Direction.High, "arms-short", "high", "low");
     }
 
@@ -85,19 +59,31 @@ public class WordsTests
     public void A_head_drawn_large_is_called_large_and_small_small()
     {
         var card = new PoseCard { Heads = 7.69 };
-        Says(Outside(Judged(Pushed(0, 10, "chin"), card: card), Rules.Heads), Direction.Large, "head-large", "% large", "small");
-        Says(Outside(Judged(Pushed(0, -10, "chin"), card: card), Rules.Heads), Direction.Small, "head-small", "% small", "large");
+        Says(Outside(Judging.Figure(Pushed(0, 10, "chin"), card: card), Rules.Heads), Direction.Large, "head-large", "% large", "small");
+        Says(Outside(Judging.Figure(Pushed(0, -10, "chin"), card: card), Rules.Heads), Direction.Small, "head-small", "% small", "large");
     }
 
     [Fact]
     public void Breadths_are_narrow_or_broad_and_hands_and_feet_small()
     {
-        Says(Outside(Judged(Pushed(30, 0, "deltoid.L")), Rules.Shoulder), Direction.Broad, "shoulders-broad", "% broad", "narrow");
-        Says(Outside(Judged(Pushed(-30, 0, "deltoid.L")), Rules.Shoulder), Direction.Narrow, "shoulders-narrow", "% narrow", "broad");
-        Says(Outside(Judged(Pushed(0, -20, "fingertip.L")), Rules.Hand, "left"), Direction.Small, "hands-small", "% small", "large");
+        Says(Outside(Judging.Figure(Pushed(30, 0, "deltoid.L")), Rules.Shoulder), Direction.Broad, "shoulders-broad", "% broad", "narrow");
+        Says(
+            Outside(Judging.Figure(Pushed(-30, 0, "deltoid.L")), Rules.Shoulder),
+            Direction.Narrow,
+            "shoulders-narrow",
+            "% narrow",
+            "broad"
+        );
+        Says(
+            Outside(Judging.Figure(Pushed(0, -20, "fingertip.L")), Rules.Hand, "left"),
+            Direction.Small,
+            "hands-small",
+            "% small",
+            "large"
+        );
         var side = Figure;
         (side["heel.R"], side["toe.R"]) = (new(200, 580), new(250, 580));
-        Says(Outside(Judged(side, view: "profile"), Rules.Foot, "right"), Direction.Small, "feet-small", "% small", "large");
+        Says(Outside(Judging.Figure(side, view: "profile"), Rules.Foot, "right"), Direction.Small, "feet-small", "% small", "large");
     }
 
     [Fact]
@@ -110,22 +96,22 @@ public class WordsTests
             PitToSole = (Figure["sole.L"].Y - Figure["pit"].Y) / head,
         };
         Says(
-            Outside(Judged(Pushed(0, 30, "pubic"), card: card), Rules.Spans, "pit to pubic bone"),
+            Outside(Judging.Figure(Pushed(0, 30, "pubic"), card: card), Rules.Spans, "pit to pubic bone"),
             Direction.Long,
             "trunk-long",
             "% long",
             "short"
         );
         Says(
-            Outside(Judged(Pushed(0, -30, "pubic"), card: card), Rules.Spans, "pit to pubic bone"),
+            Outside(Judging.Figure(Pushed(0, -30, "pubic"), card: card), Rules.Spans, "pit to pubic bone"),
             Direction.Short,
             null,
             "% short",
             "long"
         );
-        var squeezed = Judged(Pushed(0, -40, "sole.L", "sole.R"), card: card);
+        var squeezed = Judging.Figure(Pushed(0, -40, "sole.L", "sole.R"), card: card);
         Says(Outside(squeezed, Rules.Spans, "pit to sole"), Direction.Short, "squeezed-end", "% short", "long");
-        Assert.Null(Outside(Judged(Pushed(0, 40, "sole.L", "sole.R"), card: card), Rules.Spans, "pit to sole").Fault);
+        Assert.Null(Outside(Judging.Figure(Pushed(0, 40, "sole.L", "sole.R"), card: card), Rules.Spans, "pit to sole").Fault);
     }
 
     [Fact]
@@ -139,7 +125,9 @@ public class WordsTests
             }
         )
         {
-            var f = Judged(Pushed(dx, 0, "pit").Where(p => p.Key is "pit" or "sole.L" or "sole.R" or "crown" or "chin").ToDictionary());
+            var f = Judging.Figure(
+                Pushed(dx, 0, "pit").Where(p => p.Key is "pit" or "sole.L" or "sole.R" or "crown" or "chin").ToDictionary()
+            );
             Says(Outside(f, Rules.Balance), way, "leaning", word, not);
         }
     }
@@ -151,7 +139,7 @@ public class WordsTests
         {
             var turn = new Similarity(1, degrees, new(0, 0), 0);
             var leaning = Figure.ToDictionary(p => p.Key, p => turn.Map(p.Value - new Vec2(228, 580)) + new Vec2(228, 580));
-            var found = Judged(leaning, reference: Figure);
+            var found = Judging.Figure(leaning, reference: Figure);
             var lean = Outside(found, Rules.Lean);
             Says(lean, degrees > 0 ? Direction.Right : Direction.Left, "leaning", word, not);
             // One cause: every part goes as it should within the leaning whole.
@@ -164,21 +152,23 @@ public class WordsTests
     {
         var longer = Figure;
         longer["wrist.L"] = longer["elbow.L"] + ((longer["wrist.L"] - longer["elbow.L"]) * 1.25);
-        var f = Outside(Judged(longer, reference: Figure), Rules.Length, "left forearm");
+        var f = Outside(Judging.Figure(longer, reference: Figure), Rules.Length, "left forearm");
         Says(f, Direction.Long, "arms-long", "% long against", "short");
         var shorter = Figure;
         shorter["wrist.L"] = shorter["elbow.L"] + ((shorter["wrist.L"] - shorter["elbow.L"]) * 0.75);
         Says(
-            Outside(Judged(shorter, reference: Figure), Rules.Length, "left forearm"),
+            Outside(Judging.Figure(shorter, reference: Figure), Rules.Length, "left forearm"),
             Direction.Short,
             "arms-short",
             "% short against",
             "long"
         );
         var seen = new Dictionary<string, double> { ["forearm.L"] = 0.6 };
-        var known = Outside(Judged(longer, reference: Figure, shortened: seen), Rules.Length, "left forearm");
+        var known = Outside(Judging.Figure(longer, reference: Figure, shortened: seen), Rules.Length, "left forearm");
         Assert.Equal((Explanation.KnownLength, Faults.KnownLength), (known.Explanation, known.Fault!.Id));
-        var right = Judged(Figure, reference: Figure, shortened: seen).Single(x => x.Rule == Rules.Length && x.Part == "left forearm");
+        var right = Judging
+            .Figure(Figure, reference: Figure, shortened: seen)
+            .Single(x => x.Rule == Rules.Length && x.Part == "left forearm");
         Assert.Equal((Explanation.SeenShort, Verdict.Inside), (right.Explanation, right.Verdict));
         Assert.Contains("from this seat it is", right.Says);
     }
@@ -193,7 +183,8 @@ public class WordsTests
         Assert.Equal("11¾", ClockAngle.Say(ClockAngle.HourNear(173, 0)));
         Assert.Equal(-1.3, ClockAngle.Near(178.7, 0), 6);
         Assert.Equal(181.5 - 180, ClockAngle.Near(1.5, 179.5) - ClockAngle.Canonical(0), 6);
-        var f = Judged(Pushed(-100, 0, "pit"), "contrapposto", card: new() { DirectionsHours = new(Action: 12) })
+        var f = Judging
+            .Figure(Pushed(-100, 0, "pit"), "contrapposto", card: new() { DirectionsHours = new(Action: 12) })
             .Single(x => x.Rule == Rules.Tilt && x.Part == "action");
         Assert.Contains("Drawn at 11", f.Says);
         Assert.Contains("pose card 12 o'clock", f.Says);
@@ -207,7 +198,7 @@ public class WordsTests
         var m = Figure;
         var (sin, cos) = Math.SinCos(drawn * Math.PI / 180);
         m["asis.L"] = m["asis.R"] + (new Vec2(sin, -cos) * 76);
-        var f = Judged(m, "contrapposto", card: new() { DirectionsHours = new(Pelvis: card) }).Single(x => x.Part == "pelvis");
+        var f = Judging.Figure(m, "contrapposto", card: new() { DirectionsHours = new(Pelvis: card) }).Single(x => x.Part == "pelvis");
         Assert.Equal((Verdict.Outside, fault), (f.Verdict, f.Fault?.Id));
     }
 
@@ -223,8 +214,8 @@ public class WordsTests
                 PitToKneetop = 3.985 * 1.1,
                 PitToSole = 6.29 * 1.1,
             };
-        Assert.Contains(Judged(Figure, card: Card(0.01)), f => f.FollowsFrom == Rules.Heads);
-        Assert.DoesNotContain(Judged(Figure, card: Card(0.05)), f => f.FollowsFrom is not null);
+        Assert.Contains(Judging.Figure(Figure, card: Card(0.01)), f => f.FollowsFrom == Rules.Heads);
+        Assert.DoesNotContain(Judging.Figure(Figure, card: Card(0.05)), f => f.FollowsFrom is not null);
     }
 
     /// <summary>By hand: two ends of the feet, each placed with σ, and the pit: 1.645·σ·√(1 + ½).</summary>
@@ -232,7 +223,7 @@ public class WordsTests
     public void The_feet_are_placed_too_and_their_own_uncertainty_counts()
     {
         var m = Figure.Where(p => p.Key is "pit" or "sole.L" or "sole.R").ToDictionary();
-        var f = Judged(m).Single(x => x.Rule == Rules.Balance && x.Part is null);
+        var f = Judging.Figure(m).Single(x => x.Rule == Rules.Balance && x.Part is null);
         Assert.Equal(1.645 * 0.2 * Math.Sqrt(1.5), f.Uncertainty!.Value, 4);
     }
 
@@ -259,7 +250,7 @@ public class WordsTests
     {
         foreach (var u in new[] { 0.0, 0.3, 0.9, 1.0 })
             Assert.Equal(Verdict.Inside, Verdicts.Of(0, 1, u));
-        Assert.DoesNotContain(Judged(Figure, reference: Figure), f => f.Verdict == Verdict.TooClose);
+        Assert.DoesNotContain(Judging.Figure(Figure, reference: Figure), f => f.Verdict == Verdict.TooClose);
     }
 
     private static Finding Redone(double value, double expected, double u, MeasureKind kind = MeasureKind.Ratio) =>
@@ -308,17 +299,7 @@ public class WordsTests
             ["head-side.R"] = new(200 - (eyes * eye / 2), 200),
             ["head-side.L"] = new(200 + (eyes * eye / 2), 200),
         };
-        var f = Judge
-            .Head(
-                new()
-                {
-                    Subject = "head",
-                    Canon = "classical-head",
-                    Landmarks = new(marks),
-                    PlacementErrorMm = 0.1,
-                }
-            )
-            .Findings.Single(x => x.Rule == Rules.Fives && x.Part == Parts.Across);
+        var f = Judging.Head(marks).Single(x => x.Rule == Rules.Fives && x.Part == Parts.Across);
         Assert.Equal((verdict, 0.5), (f.Verdict, f.Tolerance!.Value));
         if (verdict == Verdict.Outside)
             Assert.Contains(eyes > 5 ? "broad" : "narrow", f.Says);
@@ -339,17 +320,7 @@ public class WordsTests
             ["ear-top.L"] = new(280, 140),
             ["ear-base.L"] = new(280, 270),
         };
-        var found = Judge
-            .Head(
-                new()
-                {
-                    Subject = "head",
-                    Canon = "classical-head",
-                    Landmarks = new(level),
-                    PlacementErrorMm = 0.1,
-                }
-            )
-            .Findings;
+        var found = Judging.Head(level);
         Says(Outside(found, Rules.EyeLine), Direction.High, "eyes-high", "Eye line high: 42.5 %", "low");
         var ears = found.Where(f => f.Rule == Rules.Ear && f.Verdict == Verdict.Outside).ToList();
         Assert.Contains(ears, f => f.Direction == Direction.High && f.Fault?.Id == "ears-high" && f.Says.Contains("above the brow"));
@@ -407,7 +378,7 @@ public class WordsTests
         var shorter = Figure;
         shorter["wrist.L"] = shorter["elbow.L"] + ((shorter["wrist.L"] - shorter["elbow.L"]) * 0.75);
         var f = Outside(
-            Judged(shorter, reference: Figure, shortened: new Dictionary<string, double> { ["forearm.L"] = 0.6 }),
+            Judging.Figure(shorter, reference: Figure, shortened: new Dictionary<string, double> { ["forearm.L"] = 0.6 }),
             Rules.Length,
             "left forearm"
         );
@@ -418,7 +389,7 @@ public class WordsTests
     [Fact]
     public void What_is_exactly_right_is_as_it_should_be()
     {
-        var f = Judged(Figure, card: new() { Plumbs = [new("pit", "pubic", 0)] }).Single(x => x.Measure.Part?.Id == Parts.Plumb);
+        var f = Judging.Figure(Figure, card: new() { Plumbs = [new("pit", "pubic", 0)] }).Single(x => x.Measure.Part?.Id == Parts.Plumb);
         Assert.Contains("as it should be", f.Says);
         Assert.DoesNotContain("right (", f.Says);
         Assert.Equal(Direction.None, f.Direction);
@@ -427,18 +398,18 @@ public class WordsTests
     [Fact]
     public void Why_names_what_was_read_the_rule_of_the_verdict_and_the_source()
     {
-        var card = Judged(Figure, card: new() { Heads = 7.69 }).Single(f => f.Rule == Rules.Heads);
+        var card = Judging.Figure(Figure, card: new() { Heads = 7.69 }).Single(f => f.Rule == Rules.Heads);
         Assert.Contains("1.645·√(", card.Because);
         Assert.Contains("90 % probability", card.Because);
         Assert.EndsWith("Source: pose card: ±3 %, reading 1 % (1 σ).", card.Because);
-        var canon = Judged(Figure).Single(f => f.Rule == Rules.Mid);
+        var canon = Judging.Figure(Figure).Single(f => f.Rule == Rules.Mid);
         Assert.DoesNotContain("√", canon.Because);
         Assert.Contains("Source: common practice", canon.Because);
-        var sign = Judged(Figure, "contrapposto").First(f => f.Measure.Kind == MeasureKind.Sign);
+        var sign = Judging.Figure(Figure, "contrapposto").First(f => f.Measure.Kind == MeasureKind.Sign);
         Assert.Contains("outside below −u", sign.Because);
-        var away = Judged(Figure, "seated").Single(f => f.Rule == Rules.Mid);
+        var away = Judging.Figure(Figure, "seated").Single(f => f.Rule == Rules.Mid);
         Assert.Contains("holds when: half height holds for a standing figure; pose seated", away.Because);
-        var missing = Judged(Figure.Where(p => p.Key != "pubic").ToDictionary()).Single(f => f.Rule == Rules.Mid);
+        var missing = Judging.Figure(Figure.Where(p => p.Key != "pubic").ToDictionary()).Single(f => f.Rule == Rules.Mid);
         Assert.Equal((Verdict.NotSeen, Against.Canon, 0.5, 0.03), (missing.Verdict, missing.Against, missing.Expected, missing.Tolerance));
         Assert.Contains("pubic bone not placed", missing.Says);
     }
@@ -453,17 +424,7 @@ public class WordsTests
             ["chin"] = new(0, 150),
             ["crown"] = new(0, -100),
         };
-        var f = Judge
-            .Head(
-                new()
-                {
-                    Subject = "head",
-                    Canon = "classical-head",
-                    Landmarks = new(marks),
-                    PlacementErrorMm = 0.1,
-                }
-            )
-            .Findings.Single(x => x.Rule == Rules.MouthLine);
+        var f = Judging.Head(marks).Single(x => x.Rule == Rules.MouthLine);
         Assert.StartsWith("Mouth line low: 50 % of the span; ", f.Says);
         Assert.Contains("33 (±", f.Says);
     }
