@@ -110,10 +110,7 @@ public static class StudyRun
             "\n## Against the reference view, off by 8 % or 4° and more\n\nWhatever the uncertainty; as measured.\n\n| rule | such | said |\n|---|---|---|\n"
         );
         foreach (var r in s.Rows.Where(r => r.Large > 0))
-            t.Append(
-                CultureInfo.InvariantCulture,
-                $"| {MintHarbor.Core.Measuring.Rules.Named([r.Rule])} | {r.Large} | {Share(r.LargeFound, r.Large)} |\n"
-            );
+            t.Append(CultureInfo.InvariantCulture, $"| {RuleName(r.Rule)} | {r.Large} | {Share(r.LargeFound, r.Large)} |\n");
         t.Append(
             "\n## By fault and size\n\nSheets with one fault, held against the reference view: on how many the fault puts some measure at or beyond tolerance and twice the\nuncertainty, and on how many of those something is said. A fault that the seat hides, or that is small for its part, is due nowhere.\n\n| fault | size | sheets | due | found | missed |\n|---|---|---|---|---|---|\n"
         );
@@ -159,7 +156,7 @@ public static class StudyRun
         foreach (var r in s.Rows)
             t.Append(
                 CultureInfo.InvariantCulture,
-                $"| {Name(r.Against)} | {MintHarbor.Core.Measuring.Rules.Named([r.Rule])} `{r.Rule}` | {r.Due} | {Share(r.Found, r.Due)} | {r.Inside} | {r.False} | {r.Judged} | {Share(r.Covered, r.Judged)} | {r.TooSmall} |\n"
+                $"| {Name(r.Against)} | {RuleName(r.Rule)} `{r.Rule}` | {r.Due} | {Share(r.Found, r.Due)} | {r.Inside} | {r.False} | {r.Judged} | {Share(r.Covered, r.Judged)} | {r.TooSmall} |\n"
             );
         foreach (var g in s.Rows.GroupBy(r => r.Against))
             t.Append(
@@ -175,4 +172,6 @@ public static class StudyRun
             Against.Reference => "reference view",
             _ => "canon",
         };
+
+    private static string RuleName(string id) => Core.Measuring.Rules.Find(id)?.Name ?? id;
 }
