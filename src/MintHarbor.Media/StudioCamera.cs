@@ -1,3 +1,4 @@
+using System.Runtime.Intrinsics;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Simulation;
 using SkiaSharp;
@@ -55,7 +56,7 @@ public static class StudioCamera
                     lift
                 );
             using (var image = SKImage.FromBitmap(sheet))
-                canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+                canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear));
             canvas.Restore();
             says += Hold(canvas, view, random, w, h) + Shade(canvas, random, width, height);
         }
@@ -297,22 +298,30 @@ public static class StudioCamera
         return ", shadow";
     }
 
-    private static unsafe void Grain(SKBitmap b, SeededRandom random)
+    private static void Grain(SKBitmap b, SeededRandom random)
     {
         // A block of noise laid over and over at changing places: quick, and no pattern that a finder could lean on.
-        var noise = new sbyte[65536];
-        for (var i = 0; i < noise.Length; i++)
-            noise[i] = (sbyte)Math.Clamp(random.Normal(4), -14, 14);
-        var p = (byte*)b.GetPixels();
+        const int Block = 65536;
+        var noise = new sbyte[4 * (Block + b.Width)];
+        for (var i = 0; i < Block; i++)
+            noise.AsSpan(4 * i, 3).Fill((sbyte)Math.Clamp(random.Normal(4), -14, 14));
+        noise.AsSpan(0, 4 * b.Width).CopyTo(noise.AsSpan(4 * Block));
         for (var y = 0; y < b.Height; y++)
+            Add(b.GetPixelSpan().Slice(y * b.RowBytes, 4 * b.Width), noise.AsSpan(4 * random.Next(Block), 4 * b.Width));
+    }
+
+    /// <summary>Adds to every byte, kept within 0 to 255.</summary>
+    private static void Add(Span<byte> bytes, ReadOnlySpan<sbyte> more)
+    {
+        // A byte less 128 is a signed one, whose sums the processor keeps within bounds by itself.
+        var middle = Vector128.Create((byte)128);
+        var o = 0;
+        for (; o + 16 <= bytes.Length; o += 16)
         {
-            var o = random.Next(65536);
-            for (var x = 0; x < b.Width; x++, p += 4)
-            {
-                var n = noise[(o + x) & 65535];
-                for (var c = 0; c < 3; c++)
-                    p[c] = (byte)Math.Clamp(p[c] + n, 0, 255);
-            }
+            var sum = Vector128.AddSaturate((Vector128.Create<byte>(bytes[o..]) ^ middle).AsSByte(), Vector128.Create(more[o..]));
+            (sum.AsByte() ^ middle).CopyTo(bytes[o..]);
         }
+        for (; o < bytes.Length; o++)
+            bytes[o] = (byte)Math.Clamp(bytes[o] + more[o], 0, 255);
     }
 }

@@ -9,6 +9,7 @@ using Microsoft.Extensions.Configuration;
 using Microsoft.Extensions.DependencyInjection;
 using MintHarbor.Store;
 using MintHarbor.Store.Demo;
+using MintHarbor.Web.Figures;
 
 namespace MintHarbor.Web.Tests;
 
@@ -19,6 +20,9 @@ public class HarborApp : WebApplicationFactory<Program>
     private readonly bool demo;
 
     public QueryCounter Queries { get; } = new();
+
+    /// <summary>What one test has had drawn is drawn for all: a view is the same for every database, own poses are kept by their content.</summary>
+    private static readonly FigureViews Views = new();
 
     public HarborApp(string connection, bool demo = true, bool kestrel = false)
     {
@@ -33,7 +37,11 @@ public class HarborApp : WebApplicationFactory<Program>
         builder.UseSetting("Harbor:Demo", demo ? "true" : "false");
         builder.UseEnvironment("Production");
         builder.UseContentRoot(Path.Combine(Checkout.Root, "src/MintHarbor.Web"));
-        builder.ConfigureServices(s => s.ConfigureDbContext<HarborContext>(o => o.AddInterceptors(Queries)));
+        builder.ConfigureServices(s =>
+        {
+            s.ConfigureDbContext<HarborContext>(o => o.AddInterceptors(Queries));
+            s.AddSingleton(Views);
+        });
     }
 
     public HttpClient Anonymous() => CreateClient(new() { AllowAutoRedirect = false, HandleCookies = true });

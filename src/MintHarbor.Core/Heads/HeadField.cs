@@ -80,23 +80,43 @@ internal sealed partial class HeadField
         hairline = [.. Hairline.Select(q => new Vector2(q[0] * 0.0061f, q[1]))];
     }
 
-    private HeadField(HeadField of)
+    private HeadField(HeadField of, Form[] forms)
     {
-        (t, forms, ear, hair, eye, lips, wedge, Hairline, hairline) = (
-            of.t,
-            of.forms,
-            of.ear,
-            of.hair,
-            of.eye,
-            of.lips,
-            of.wedge,
-            of.Hairline,
-            of.hairline
-        );
+        this.forms = forms;
+        (t, ear, hair, eye, lips, wedge, Hairline, hairline) = (of.t, of.ear, of.hair, of.eye, of.lips, of.wedge, of.Hairline, of.hairline);
     }
 
     /// <summary>The same head shorn, or without its ears.</summary>
-    public HeadField Without(bool hair, bool ear) => hair || ear ? new(this) { WithHair = !hair, WithEar = !ear } : this;
+    public HeadField Without(bool hair, bool ear) => hair || ear ? new(this, forms) { WithHair = !hair, WithEar = !ear } : this;
+
+    /// <summary>How much a folded distance may change over a distance of 1: ellipsoids are no true distances.</summary>
+    private const float Slope = 2;
+
+    /// <summary>The same field for places within a ball: forms that are skipped everywhere in it are left out.</summary>
+    public HeadField Near(Vector3 middle, float radius)
+    {
+        var p = OffMiddle(middle);
+        var kept = new List<Form>();
+        float d = 9,
+            skull = 9;
+        foreach (var f in forms)
+        {
+            if (!Matters(f, p, d, radius))
+                continue;
+            kept.Add(f);
+            Add(f, p, ref d, ref skull);
+        }
+        return new(this, [.. kept]) { WithHair = WithHair, WithEar = WithEar };
+    }
+
+    private static bool Matters(Form f, Vector3 p, float d, float radius)
+    {
+        var far = Vector3.Distance(p, f.Middle) - f.Reach - radius;
+        return f.Shape is Shape.Groove ? far < 0
+            : f.Reach <= 0 ? true
+            : f.Cut || f.Clip ? far <= f.Blend - d + (Slope * radius)
+            : far <= d + f.Blend + (Slope * radius);
+    }
 
     private static Form Made(HeadFormRow r, IReadOnlyDictionary<string, float> change)
     {
@@ -191,7 +211,9 @@ internal sealed partial class HeadField
     }
 
     /// <summary>Distance at a place. The mirror is rounded in the middle, or chin and lips would show a seam.</summary>
-    public float At(Vector3 p) => Fold(forms, p with { X = MathF.Sqrt((p.X * p.X) + 2.5e-5f) });
+    public float At(Vector3 p) => Fold(forms, OffMiddle(p));
+
+    private static Vector3 OffMiddle(Vector3 p) => p with { X = MathF.Sqrt((p.X * p.X) + 2.5e-5f) };
 
     /// <summary>Gradient from four places of a tetrahedron.</summary>
     public Vector3 Gradient(Vector3 p, float step = 0.0015f)
@@ -250,46 +272,50 @@ internal sealed partial class HeadField
         float d = 9,
             skull = 9;
         foreach (var f in list)
-        {
-            switch (f.Shape)
-            {
-                case Shape.Dent:
-                    var s = (Local(f, p) / f.Radii).LengthSquared();
-                    if (s < 14)
-                        d -= f.Amount * MathF.Exp(-0.5f * s);
-                    continue;
-                case Shape.Groove:
-                    if (Vector3.DistanceSquared(p, f.Middle) < f.Reach * f.Reach)
-                        d -= Groove(f, p);
-                    continue;
-                case Shape.Lips:
-                    d = OfLips(p, d);
-                    continue;
-                case Shape.Eye:
-                    d = OfEye(p, d);
-                    continue;
-                case Shape.Hair:
-                    if (WithHair)
-                        d = OfHair(p, d, skull);
-                    continue;
-                case Shape.Ear when !WithEar:
-                    continue;
-            }
-            if (f.Reach > 0)
-            {
-                var far = Vector3.Distance(p, f.Middle) - f.Reach;
-                if (f.Cut || f.Clip ? far > f.Blend - d : far > d + f.Blend)
-                    continue;
-            }
-            var own = Own(f, p);
-            d =
-                f.Cut ? Most(d, -own, f.Blend)
-                : f.Clip ? Most(d, own, f.Blend)
-                : Least(d, own, f.Blend);
-            if (f.Skull)
-                skull = d;
-        }
+            Add(f, p, ref d, ref skull);
         return d;
+    }
+
+    /// <summary>One more form over those before it.</summary>
+    private void Add(Form f, Vector3 p, ref float d, ref float skull)
+    {
+        switch (f.Shape)
+        {
+            case Shape.Dent:
+                var s = (Local(f, p) / f.Radii).LengthSquared();
+                if (s < 14)
+                    d -= f.Amount * MathF.Exp(-0.5f * s);
+                return;
+            case Shape.Groove:
+                if (Vector3.DistanceSquared(p, f.Middle) < f.Reach * f.Reach)
+                    d -= Groove(f, p);
+                return;
+            case Shape.Lips:
+                d = OfLips(p, d);
+                return;
+            case Shape.Eye:
+                d = OfEye(p, d);
+                return;
+            case Shape.Hair:
+                if (WithHair)
+                    d = OfHair(p, d, skull);
+                return;
+            case Shape.Ear when !WithEar:
+                return;
+        }
+        if (f.Reach > 0)
+        {
+            var far = Vector3.Distance(p, f.Middle) - f.Reach;
+            if (f.Cut || f.Clip ? far > f.Blend - d : far > d + f.Blend)
+                return;
+        }
+        var own = Own(f, p);
+        d =
+            f.Cut ? Most(d, -own, f.Blend)
+            : f.Clip ? Most(d, own, f.Blend)
+            : Least(d, own, f.Blend);
+        if (f.Skull)
+            skull = d;
     }
 
     private static Vector3 Local(Form f, Vector3 p) => f.Turned ? Vector3.Transform(p - f.At, f.Back) : p - f.At;

@@ -22,18 +22,28 @@ internal static class HeadMesher
         Vector3[] places = new Vector3[2 * n],
             normals = new Vector3[2 * n];
         var open = new float[2 * n];
-        Parallel.For(0, (n + 1023) / 1024, block =>
+        Parallel.ForEach(Enumerable.Range(0, n).GroupBy(i => Box(raw[i])), box =>
         {
-            for (var i = block * 1024; i < Math.Min(n, (block + 1) * 1024); i++)
+            var middle = (new Vector3(box.Key.X, box.Key.Y, box.Key.Z) + (Vector3.One / 2)) * Side;
+            var half = Side * 0.87f;
+            HeadField near = field.Near(middle, half + 0.01f),
+                about = field.Near(middle, half + 0.12f);
+            foreach (var i in box)
             {
-                var (p, normal) = OnSurface(field, raw[i]);
+                var (p, normal) = OnSurface(near, raw[i]);
                 (places[i], normals[i]) = (p, normal);
                 (places[i + n], normals[i + n]) = (p with { X = -p.X }, normal with { X = -normal.X });
-                open[i] = open[i + n] = Openness(field, p, normal);
+                open[i] = open[i + n] = Openness(about, p, normal);
             }
         });
         return new(places, normals, open, new short[2 * n], net.Faces(places, n));
     }
+
+    /// <summary>Places that lie together are asked of the same few forms.</summary>
+    private const float Side = 0.05f;
+
+    private static (int X, int Y, int Z) Box(Vector3 p) =>
+        ((int)MathF.Floor(p.X / Side), (int)MathF.Floor(p.Y / Side), (int)MathF.Floor(p.Z / Side));
 
     /// <summary>Edge, step, edge … edge as grid lines.</summary>
     private static float[] Axis(float[] row, float coarser)
@@ -105,17 +115,24 @@ internal static class HeadMesher
                     high = Place(Math.Min(nx - 1, x + Block), Math.Min(ny - 1, y + Block), Math.Min(nz - 1, z + Block));
                 live[b] = MathF.Abs(field.At((low + high) / 2)) < (Vector3.Distance(low, high) * 0.9f) + 0.012f;
             });
-            Parallel.For(0, nz, z =>
+            Parallel.For(0, bx * by * bz, b => Fill(b % bx * Block, b / bx % by * Block, b / (bx * by) * Block));
+
+            void Fill(int x, int y, int z)
             {
-                for (var y = 0; y < ny; y++)
-                {
-                    for (var x = 0; x < nx; x++)
-                    {
-                        if (Live(x, y, z))
-                            value[x + (down * y) + (deep * z)] = field.At(Place(x, y, z));
-                    }
-                }
-            });
+                int right = Math.Min(nx, x + Block),
+                    top = Math.Min(ny, y + Block),
+                    front = Math.Min(nz, z + Block);
+                Vector3 low = Place(x, y, z),
+                    high = Place(right - 1, top - 1, front - 1);
+                HeadField? near = null;
+                for (var w = z; w < front; w++)
+                for (var v = y; v < top; v++)
+                for (var u = x; u < right; u++)
+                    if (Live(u, v, w))
+                        value[u + (down * v) + (deep * w)] = (near ??= field.Near((low + high) / 2, Vector3.Distance(low, high) / 2)).At(
+                            Place(u, v, w)
+                        );
+            }
 
             // A corner on the border of blocks belongs to each of them.
             bool Live(int x, int y, int z)

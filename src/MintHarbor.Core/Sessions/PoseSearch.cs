@@ -177,38 +177,51 @@ internal sealed class PoseSearch
     {
         var better = false;
         for (var a = 0; a < free.Count; a++)
+        for (var b = a + 1; b < Math.Min(a + Apart, free.Count); b++)
+            better |= ReplaceTwo(free[a], free[b], count, broken);
+        return better;
+    }
+
+    private bool ReplaceTwo(int s, int t, int[] count, int broken)
+    {
+        var (bestS, bestT) = (now[s], now[t]);
+        count[bestS]--;
+        count[bestT]--;
+        var adjacent = t == s + 1;
+        var (first, second) = (Worth(s, count, adjacent ? t : -1), Worth(t, count, adjacent ? s : -1));
+        double Together(int p, int q) => first[p] + second[q] - (p == q ? PoseChooser.Again : 0) - (adjacent ? beside[p, q] : 0);
+        var best = Together(bestS, bestT);
+        var better = false;
+        for (var p = 0; p < chooser.Count; p++)
         {
-            for (var b = a + 1; b < Math.Min(a + Apart, free.Count); b++)
+            for (var q = 0; q < chooser.Count; q++)
             {
-                var (s, t) = (free[a], free[b]);
-                var (bestS, bestT) = (now[s], now[t]);
-                count[bestS]--;
-                count[bestT]--;
-                var best = Two(s, t, count);
-                for (var p = 0; p < chooser.Count; p++)
-                {
-                    if (double.IsNegativeInfinity(points[s][p]))
-                        continue;
-                    Put(s, p);
-                    for (var q = 0; q < chooser.Count; q++)
-                    {
-                        // What costs nothing yet and is no better can't become better; minus infinity never is.
-                        if (points[s][p] + points[t][q] <= best + Tiny)
-                            continue;
-                        Put(t, q);
-                        var worth = Two(s, t, count);
-                        if (worth <= best + Tiny || Broken() > broken)
-                            continue;
-                        (best, bestS, bestT, better) = (worth, p, q, true);
-                    }
-                }
-                Put(s, bestS);
-                Put(t, bestT);
-                count[bestS]++;
-                count[bestT]++;
+                // What is no better before the two are held against each other can't become so; minus infinity never is.
+                if (first[p] + second[q] <= best + Tiny || Together(p, q) <= best + Tiny)
+                    continue;
+                Put(s, p);
+                Put(t, q);
+                if (Broken() <= broken)
+                    (best, bestS, bestT, better) = (Together(p, q), p, q, true);
             }
         }
+        Put(s, bestS);
+        Put(t, bestT);
+        count[bestS]++;
+        count[bestT]++;
         return better;
+    }
+
+    /// <summary>What each pose is worth in a slot as things stand, but for what it costs beside one of its neighbours.</summary>
+    private double[] Worth(int s, int[] count, int but)
+    {
+        double Neighbour(int n, int p) => n == but || n < 0 || n >= slots.Count || now[n] < 0 ? 0 : beside[now[n], p];
+        return
+        [
+            .. Enumerable
+                .Range(0, chooser.Count)
+                .Select(p => points[s][p] - (PoseChooser.Again * count[p]) - Neighbour(s - 1, p) - Neighbour(s + 1, p)),
+        ];
     }
 
     /// <summary>Every three free slots one after another, with every three poses that could be worth more than theirs: a hard pose in the
@@ -272,15 +285,6 @@ internal sealed class PoseSearch
         sum -= PoseChooser.Again * (count[now[s]] + count[now[t]] + (now[s] == now[t] ? 1 : 0));
         return sum - (PoseChooser.Again * (count[now[u]] + (now[u] == now[s] ? 1 : 0) + (now[u] == now[t] ? 1 : 0)));
     }
-
-    /// <summary>What two slots are worth with their poses, those counted that the others show.</summary>
-    private double Two(int s, int t, int[] count) =>
-        points[s][now[s]]
-        + points[t][now[t]]
-        - (PoseChooser.Again * (count[now[s]] + count[now[t]] + (now[s] == now[t] ? 1 : 0)))
-        - Around(s)
-        - Around(t)
-        + (t == s + 1 ? Beside(s, t) : 0);
 
     private void Put(int s, int p) => (now[s], strain[s]) = (p, chooser[p].Strain);
 

@@ -310,4 +310,29 @@ public sealed class StudioHeadTests
         Assert.Contains("long-nose", Assert.Throws<InputException>(() => Studio.Model("nobody")).Accepted);
         Assert.Contains("beginner-head", Assert.Throws<InputException>(() => Studio.Model("classical", "golden")).Accepted);
     }
+
+    [Theory]
+    [InlineData(0.02f)]
+    [InlineData(0.06f)]
+    [InlineData(0.17f)]
+    public void Near_a_place_the_few_forms_that_matter_tell_what_all_tell(float radius)
+    {
+        var random = new Core.Geometry.SeededRandom(11);
+        Vector3 Any(float x, float y, float z) =>
+            new((float)random.Between(-x, x), (float)random.Between(-y, y), (float)random.Between(-z, z));
+        foreach (var sculpt in HeadCatalogue.Tables.Sculpts)
+        {
+            var all = new HeadField(HeadCatalogue.Tables, sculpt.Change);
+            for (var n = 0; n < 400; n++)
+            {
+                var middle = Any(0.6f, 0.9f, 0.6f);
+                var few = all.Near(middle, radius);
+                for (var k = 0; k < 8; k++)
+                {
+                    var p = middle + (Vector3.Normalize(Any(1, 1, 1)) * (radius * (float)random.Between(0, 1)));
+                    Assert.Equal(all.At(p), few.At(p));
+                }
+            }
+        }
+    }
 }
