@@ -87,9 +87,8 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             m.HasIndex(x => x.ModelSecret);
             m.Property(x => x.ModelSecret).HasDefaultValue("");
             Jsonb(m.Property(x => x.CautionsSeen)).HasDefaultValueSql("'[]'::jsonb");
-            Jsonb(m.Property(x => x.Request));
-            // Plans of before lines had identities get them when they are read; the room clock's were given by a migration, alike.
-            Jsonb(m.Property(x => x.Plan), p => Identities.Complete(p.Items) ? p : p with { Items = Identities.Assign(p.Items) });
+            Jsonb(m.Property(x => x.Request), KeptJson.Request);
+            Jsonb(m.Property(x => x.Plan), KeptJson.Plan);
             Jsonb(m.Property(x => x.Undo));
             m.Ignore(x => x.Clock);
             m.Ignore(x => x.Evening);
@@ -199,21 +198,17 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
 
     /// <summary>A value that is read and written whole. It is replaced, never changed in place: whether it changed is asked of
     /// the reference, since comparing its text at every save would cost more than the save.</summary>
-    private static PropertyBuilder<T> Jsonb<T>(PropertyBuilder<T> property, Func<T, T>? read = null)
-        where T : class =>
-        property
+    private static PropertyBuilder<T> Jsonb<T>(PropertyBuilder<T> property, Func<string, T>? read = null)
+        where T : class
+    {
+        read ??= s => JsonSerializer.Deserialize<T>(s, Json)!;
+        return property
             .HasColumnType("jsonb")
             .HasConversion(
                 v => JsonSerializer.Serialize(v, Json),
-                s => Read(s, read),
+                s => read(s),
                 new ValueComparer<T>((a, c) => ReferenceEquals(a, c), v => RuntimeHelpers.GetHashCode(v), v => v)
             );
-
-    private static T Read<T>(string json, Func<T, T>? read)
-        where T : class
-    {
-        var value = JsonSerializer.Deserialize<T>(json, Json)!;
-        return read is null ? value : read(value);
     }
 
     /// <summary>The same where there may be none.</summary>

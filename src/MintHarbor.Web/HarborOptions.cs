@@ -13,6 +13,9 @@ public sealed class HarborOptions
     /// <summary>Port on loopback where figures for a monitor are shown (/metrics); none when not set.</summary>
     public int? MetricsPort { get; set; }
 
+    /// <summary>Draw a figure and a head beside the start, before anybody asks; a small machine may rather wait until somebody does.</summary>
+    public bool WarmUp { get; set; } = true;
+
     /// <summary>Addresses of proxies on other machines whose word on the visitor's scheme is taken; one on this machine always is.</summary>
     public List<string> Proxies { get; set; } = [];
 }

@@ -116,7 +116,8 @@ services.AddScoped<DemoLoader>();
 services.AddMemoryCache();
 services.AddSingleton<FigureGate>();
 services.AddSingleton<FigureViews>();
-services.AddHostedService<FigureWarmUp>();
+if (options.WarmUp)
+    services.AddHostedService<FigureWarmUp>();
 services.AddSingleton<RoomFeed>();
 services.AddHostedService(s => s.GetRequiredService<RoomFeed>());
 services.Configure<HarborOptions>(builder.Configuration.GetSection("Harbor"));

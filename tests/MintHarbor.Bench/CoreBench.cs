@@ -30,14 +30,18 @@ public static class CoreBench
         report.Add("core", $"findings from {marks.Count} landmarks", Report.Median(1000, () => Judge.Of(ask)), "ms", atMost: 1);
         foreach (var approach in Enum.GetValues<Approach>())
         {
-            var plan = new PlanRequest
+            var plan = new PlanRequest(
+                new()
+                {
+                    Minutes = 180,
+                    Approach = approach,
+                    Purpose = Purpose.Proportion,
+                    Students = 14,
+                    Seed = 7,
+                }
+            )
             {
-                Minutes = 180,
-                Approach = approach,
-                Purpose = Purpose.Proportion,
-                Students = 14,
-                Seed = 7,
-                Rung = approach == Approach.LongFirst ? "long-pose" : null,
+                Known = new() { Rung = approach == Approach.LongFirst ? "long-pose" : null },
             };
             if (Planner.Plan(plan).Proposals.Count == 0)
                 throw new InvalidOperationException($"no plan by {approach}");

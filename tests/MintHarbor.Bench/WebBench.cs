@@ -83,7 +83,7 @@ public sealed class WebBench(Report report, bool quick)
                 $"{name}: rate over the yardstick's",
                 rates[0] / rates[1],
                 "×",
-                atLeast: 0.4,
+                atLeast: 0.5,
                 note: $"{rates[0]:0} to {rates[1]:0} a second, {body.Length / 1024} KB"
             );
             report.Add("pages", $"{name}: rate over a bare endpoint's", rates[0] / rates[2], "×", note: $"bare {rates[2]:0} a second");

@@ -57,7 +57,7 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
         Assert.DoesNotMatch("(?<![\\w-])[FHR]-(heads|mid|spans|hand|tilt|pair|arm|eye)", page);
         var taken = await Planned(staff, Day(300), ("shape", "two"));
         Assert.Equal("two", taken.Plan.Shape);
-        Assert.NotEmpty(taken.Request.History);
+        Assert.NotEmpty(taken.Request.Known.History);
         var mixed = await Planned(staff, Day(301), ("mix", "true"), ("before", "bracket"), ("after", "opener"));
         Assert.Equal(Shapes.Laid, mixed.Plan.Shape);
         Assert.True(mixed.Plan.Holds);

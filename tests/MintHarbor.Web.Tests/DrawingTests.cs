@@ -19,13 +19,15 @@ public sealed class DrawingTests
 {
     private static readonly IReadOnlyList<PlanItem> Plan = Planner
         .Plan(
-            new()
-            {
-                Minutes = 150,
-                Approach = Approach.QuickFirst,
-                Students = 14,
-                Seed = 7,
-            }
+            new(
+                new()
+                {
+                    Minutes = 150,
+                    Approach = Approach.QuickFirst,
+                    Students = 14,
+                    Seed = 7,
+                }
+            )
         )
         .Proposals[0]
         .Items;

@@ -87,14 +87,16 @@ public sealed class HouseTests(DemoFixture fixture) : IClassFixture<DemoFixture>
                         course,
                         new(2027, 3, 2),
                         new(19, 0),
-                        new()
-                        {
-                            Minutes = 150,
-                            Approach = Approach.LongFirst,
-                            Students = 9,
-                            Shape = "halves",
-                            Seed = 7,
-                        }
+                        new(
+                            new()
+                            {
+                                Minutes = 150,
+                                Approach = Approach.LongFirst,
+                                Students = 9,
+                                Shape = "halves",
+                                Seed = 7,
+                            }
+                        )
                     );
                 return meeting!.Id;
             }
@@ -400,7 +402,7 @@ public sealed class HouseTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     [Fact]
     public async Task The_displays_own_counting_agrees_with_the_worked_examples()
     {
-        var evening = new Evening(new() { Minutes = 60 }, Core.Tests.Sessions.ClockVector.Plan);
+        var evening = new Evening(new(new() { Minutes = 60 }), Core.Tests.Sessions.ClockVector.Plan);
         var cases = Core
             .Tests.Sessions.ClockVector.All.Select(v =>
             {

@@ -96,6 +96,7 @@ public sealed class Node : IAsyncDisposable
         start.ArgumentList.Add(Path.Combine(Checkout.Root, "src/MintHarbor.Web"));
         start.Environment["ConnectionStrings__Harbor"] = connection;
         start.Environment["Harbor__Demo"] = demo ? "true" : "false";
+        start.Environment["Harbor__WarmUp"] = "false";
         start.Environment["ASPNETCORE_URLS"] = address.ToString();
         start.Environment["ASPNETCORE_ENVIRONMENT"] = "Production";
         foreach (var (name, value) in settings)

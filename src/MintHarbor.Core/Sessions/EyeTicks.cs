@@ -51,14 +51,14 @@ public static class Cautions
     public static IReadOnlyList<Caution> For(PlanRequest request, Proposal plan)
     {
         var all = new List<Caution>();
-        if (request.HasLiveModel)
+        if (request.Wish.HasLiveModel)
             all.Add(
                 new(
                     "model",
                     "The model has a warm room and a private place to change, agreed every pose before, rests as planned and may stop at any time. Nobody touches, nobody photographs. Faint or pain: stop and call the first-aider."
                 )
             );
-        if (request.Minors)
+        if (request.Known.Minors)
             all.Add(
                 new(
                     "minors",
@@ -75,7 +75,7 @@ public static class Cautions
             all.Add(
                 new("dust", "Dust is wiped damp, not blown; fixative only outdoors or under extraction; blades cut away from the body.")
             );
-        if (request.Minutes >= 60)
+        if (request.Wish.Minutes >= 60)
             all.Add(new("body", "Change hands, straighten the wrist and step back every 20 to 30 minutes."));
         return all;
     }

@@ -37,17 +37,19 @@ public sealed record LongPosePlan(double NetMinutes, IReadOnlyList<LongPoseMeeti
         if (hours is not (>= LeastHours and <= MostHours))
             throw new InputException($"{Say.Number(hours, 1)} hours for a pose", "hours", $"{LeastHours} to {MostHours} hours");
         var plan = Planner.Plan(
-            request with
-            {
-                Approach = Approach.LongFirst,
-                Rung = null,
-                Shape = "one",
-                Model = request.HasLiveModel ? request.Model : ModelKind.Person,
-                Draped = true,
-                Include = [],
-                Locked = [],
-                Laid = [],
-            }
+            request
+                .Afresh()
+                .Knowing(k => k with { Rung = null })
+                .Wishing(w =>
+                    w with
+                    {
+                        Approach = Approach.LongFirst,
+                        Shape = "one",
+                        Model = w.HasLiveModel ? w.Model : ModelKind.Person,
+                        Draped = true,
+                        Include = [],
+                    }
+                )
         );
         if (plan.Proposals is not [var meeting])
             throw new InputException(plan.Cannot[0].Says, "minutes", "a meeting that can be planned");
@@ -82,7 +84,7 @@ public sealed record LongPosePlan(double NetMinutes, IReadOnlyList<LongPoseMeeti
             net,
             meetings,
             (count * net) - wanted,
-            $"{request.Minutes} min less {string.Join(", ", off)} = {Say.Minutes(net)} posed; {Say.Number(hours, 1)} h = {Say.Number(wanted)} min ÷ {Say.Number(net)} = {Say.Number(wanted / net, 2)}, so {Say.Plural(count, "meeting")}"
+            $"{request.Wish.Minutes} min less {string.Join(", ", off)} = {Say.Minutes(net)} posed; {Say.Number(hours, 1)} h = {Say.Number(wanted)} min ÷ {Say.Number(net)} = {Say.Number(wanted / net, 2)}, so {Say.Plural(count, "meeting")}"
         );
     }
 

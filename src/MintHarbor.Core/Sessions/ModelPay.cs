@@ -22,7 +22,7 @@ public sealed record ModelPay(
 {
     /// <summary>Null where nobody poses.</summary>
     /// <exception cref="InputException">A rate or minimum that can't be paid.</exception>
-    public static ModelPay? Of(IReadOnlyList<PlanItem> items, PlanRequest request, PayRules rules)
+    public static ModelPay? Of(IReadOnlyList<PlanItem> items, PlanWish wish, PayRules rules)
     {
         var posed = items.Where(i => i.Posed).ToList();
         if (posed.Count == 0)
@@ -33,7 +33,7 @@ public sealed record ModelPay(
                 "pay",
                 "ratePerHour 0 to 10000, minimumMinutes 0 to 480, stepMinutes over 0 to 240"
             );
-        var models = request.Model == ModelKind.Two ? 2 : 1;
+        var models = wish.Model == ModelKind.Two ? 2 : 1;
         var booked = posed.Max(i => i.End) - posed.Min(i => i.At);
         var paid = Math.Max(rules.MinimumMinutes, Math.Ceiling((booked - 1e-9) / rules.StepMinutes) * rules.StepMinutes);
         var amount = (double)

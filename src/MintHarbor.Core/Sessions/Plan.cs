@@ -48,8 +48,8 @@ public enum ItemKind
     PackUp,
 }
 
-/// <summary>What the instructor asks of the planner. Minutes are whole minutes of the meeting, 30 to 480.</summary>
-public sealed record PlanRequest
+/// <summary>What the instructor wishes of a meeting. Minutes are whole minutes, 30 to 480.</summary>
+public sealed record PlanWish
 {
     public required int Minutes { get; init; }
     public Approach Approach { get; init; } = Approach.Alternating;
@@ -58,22 +58,35 @@ public sealed record PlanRequest
     public int Students { get; init; } = 1;
     public ModelKind Model { get; init; } = ModelKind.Person;
     public bool Draped { get; init; }
-    public bool Minors { get; init; }
-
-    /// <summary>The course's rung of the pose-length ladder; only the Long-first approach reads it.</summary>
-    public string? Rung { get; init; }
 
     /// <summary>Exercises that must stand in the meeting, by id.</summary>
     public IReadOnlyList<string> Include { get; init; } = [];
-
-    /// <summary>Items that stay where they are; the rest is planned round them.</summary>
-    public IReadOnlyList<PlanItem> Locked { get; init; } = [];
 
     /// <summary>Pose of the long sittings, by id; null lets the planner choose by their length.</summary>
     public string? LongPose { get; init; }
 
     /// <summary>Part of the body that is in question, one of <see cref="PoseLibrary.Parts"/>; null for none.</summary>
     public string? Part { get; init; }
+
+    /// <summary>One of <see cref="Shapes"/>, where only that timetable is wanted; null for three different ones.</summary>
+    public string? Shape { get; init; }
+
+    /// <summary>What the class draws with: charcoal, graphite, red-chalk or ink; null leaves it to each exercise.</summary>
+    public string? Medium { get; init; }
+
+    public long Seed { get; init; }
+
+    [JsonIgnore]
+    public bool HasLiveModel => Model is ModelKind.Person or ModelKind.Two;
+}
+
+/// <summary>What the course and its term know when a meeting is planned.</summary>
+public sealed record PlanKnown
+{
+    public bool Minors { get; init; }
+
+    /// <summary>The course's rung of the pose-length ladder; only the Long-first approach reads it.</summary>
+    public string? Rung { get; init; }
 
     /// <summary>Rules that the class's sheets broke most, the commonest first.</summary>
     public IReadOnlyList<string> Weak { get; init; } = [];
@@ -84,12 +97,6 @@ public sealed record PlanRequest
     /// <summary>Poses that the course has made its own, beside the studio's.</summary>
     public IReadOnlyList<StudioPose> OwnPoses { get; init; } = [];
 
-    /// <summary>One of <see cref="Shapes"/>, where only that timetable is wanted; null for three different ones.</summary>
-    public string? Shape { get; init; }
-
-    /// <summary>What the class draws with: charcoal, graphite, red-chalk or ink; null leaves it to each exercise.</summary>
-    public string? Medium { get; init; }
-
     /// <summary>Minutes that set-up, review and packing up have been found to need; null for the studio's usual.</summary>
     public double? SetUpMinutes { get; init; }
     public double? ReviewMinutes { get; init; }
@@ -98,13 +105,38 @@ public sealed record PlanRequest
     /// <summary>Pay of the model; null for the default.</summary>
     public PayRules? Pay { get; init; }
 
+    /// <summary>What is known a meeting later: of eight at most, the last first.</summary>
+    public PlanKnown After(Proposal plan) =>
+        this with
+        {
+            History = [PastMeeting.Of(1, plan), .. History.Select(h => h with { WeeksAgo = h.WeeksAgo + 1 }).Take(7)],
+        };
+}
+
+/// <summary>What the planner is asked: a wish, what is known, and of an earlier timetable what is held or all of it. As JSON the four are
+/// one flat object, with what is held under <c>locked</c>.</summary>
+[JsonConverter(typeof(PlanRequestJson))]
+public sealed record PlanRequest(PlanWish Wish)
+{
+    public PlanKnown Known { get; init; } = new();
+
+    /// <summary>Items that stay where they are; the rest is planned round them.</summary>
+    public IReadOnlyList<PlanItem> Held { get; init; } = [];
+
     /// <summary>The whole timetable as the instructor laid it by hand: taken as it is and only proved. Empty otherwise.</summary>
     public IReadOnlyList<PlanItem> Laid { get; init; } = [];
 
-    public long Seed { get; init; }
+    /// <summary>The same wish to be planned afresh: nothing held, nothing laid.</summary>
+    public PlanRequest Afresh() => this with { Held = [], Laid = [] };
 
-    [JsonIgnore]
-    public bool HasLiveModel => Model is ModelKind.Person or ModelKind.Two;
+    /// <summary>The same with a timetable in which nothing is left to plan.</summary>
+    public PlanRequest With(IReadOnlyList<PlanItem> laid) => this with { Held = [], Laid = laid };
+
+    /// <summary>The same with something else wished.</summary>
+    public PlanRequest Wishing(Func<PlanWish, PlanWish> change) => this with { Wish = change(Wish) };
+
+    /// <summary>The same with something else known.</summary>
+    public PlanRequest Knowing(Func<PlanKnown, PlanKnown> change) => this with { Known = change(Known) };
 }
 
 /// <summary>One line of a timetable.</summary>

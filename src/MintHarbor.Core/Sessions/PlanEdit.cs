@@ -50,11 +50,7 @@ public static class PlanEdits
     /// <summary>The request with the timetable laid as the edit leaves it.</summary>
     /// <exception cref="InputException">No such item, or a length, place or exercise that can't be.</exception>
     public static PlanRequest Apply(PlanRequest request, IReadOnlyList<PlanItem> items, PlanEdit edit) =>
-        request with
-        {
-            Locked = [],
-            Laid = Changed(request, items, edit).Laid,
-        };
+        request.With(Changed(request, items, edit).Laid);
 
     /// <summary>The timetable as an edit leaves it, and the line that was changed; none where the line went.</summary>
     private static (IReadOnlyList<PlanItem> Laid, LineId Line) Changed(PlanRequest request, IReadOnlyList<PlanItem> items, PlanEdit edit)
@@ -123,11 +119,10 @@ public static class PlanEdits
     {
         var (laid, changed) = Changed(request, items, edit);
         var locked = laid.Where(i => i.Held || i.Line == changed).OrderBy(i => i.At).Select(i => i with { Held = true, Period = 0 });
-        return request with
+        return request.Wishing(w => w with { Shape = w.Shape is null or Shapes.Laid ? Shapes.Of(w.Approach)[0].Id : w.Shape }) with
         {
             Laid = [],
-            Shape = request.Shape is null or Shapes.Laid ? Shapes.Of(request.Approach)[0].Id : request.Shape,
-            Locked = [.. locked],
+            Held = [.. locked],
         };
     }
 

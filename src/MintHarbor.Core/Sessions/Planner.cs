@@ -31,9 +31,9 @@ public static class Planner
         }
         var proposals = new List<Proposal>();
         List<Cannot>? first = null;
-        foreach (var shape in request.Shape is { } id ? [Shapes.Get(id, request.Approach)] : Shapes.Of(request.Approach))
+        foreach (var shape in request.Wish.Shape is { } id ? [Shapes.Get(id, request.Wish.Approach)] : Shapes.Of(request.Wish.Approach))
         {
-            var (proposal, cannot) = Build(request with { Shape = shape.Id }, shape, rules);
+            var (proposal, cannot) = Build(request.Wishing(w => w with { Shape = shape.Id }), shape, rules);
             if (proposal is null)
                 first ??= cannot;
             else if (proposals.All(p => !Alike(p, proposal)))
@@ -56,11 +56,11 @@ public static class Planner
     /// <exception cref="InputException">No such shape, or a meeting without a break to change over at.</exception>
     public static PlanRequest Mix(PlanRequest request, string before, string after)
     {
-        var first = Plan(request with { Shape = before, Laid = [] }).Proposals.FirstOrDefault()
+        var first = Plan(request.Wishing(w => w with { Shape = before }) with { Laid = [] }).Proposals.FirstOrDefault()
             ?? throw new InputException(
                 $"there is no timetable '{before}'",
                 "before",
-                string.Join(" | ", Shapes.Of(request.Approach).Select(s => s.Id))
+                string.Join(" | ", Shapes.Of(request.Wish.Approach).Select(s => s.Id))
             );
         var pause = first.Items.FirstOrDefault(i => i.Kind == ItemKind.Break)
             ?? throw new InputException(
@@ -69,11 +69,10 @@ public static class Planner
                 $"a meeting of more than {Say.Number(TimingRules.Default.BreakOverMinutes)} min"
             );
         var second = Plan(
-            request with
+            request.Wishing(w => w with { Shape = after }) with
             {
-                Shape = after,
                 Laid = [],
-                Locked = [.. request.Locked.Where(l => l.Kind != ItemKind.Break && (l.End <= pause.At || l.At >= pause.End)), pause],
+                Held = [.. request.Held.Where(l => l.Kind != ItemKind.Break && (l.End <= pause.At || l.At >= pause.End)), pause],
             }
         )
             .Proposals.FirstOrDefault()
@@ -85,7 +84,7 @@ public static class Planner
             .Select(i =>
                 going is null || !i.IsLong ? i : i with { PoseIds = going.PoseIds, Strains = going.Strains, Facings = going.Facings }
             );
-        return request with { Shape = null, Locked = [], Laid = [.. first.Items.Where(i => i.At <= pause.At), .. later] };
+        return request.Wishing(w => w with { Shape = null }).With([.. first.Items.Where(i => i.At <= pause.At), .. later]);
     }
 
     private static (Proposal? Proposal, List<Cannot>? Cannot) Build(PlanRequest request, PlanShape shape, TimingRules rules)
@@ -124,11 +123,11 @@ public static class Planner
                 [
                     new(
                         "break",
-                        $"No place is left for a break of {(rules.Long(request) ? Say.Minutes(rules.MealMinutes) : $"{Say.Number(rules.BreakMinMinutes)} to {Say.Minutes(rules.BreakMaxMinutes)}")} with its middle between {Say.Number(100 * rules.BreakFrom)} and {Say.Number(100 * rules.BreakTo)} % of the meeting.",
+                        $"No place is left for a break of {(rules.Long(request.Wish) ? Say.Minutes(rules.MealMinutes) : $"{Say.Number(rules.BreakMinMinutes)} to {Say.Minutes(rules.BreakMaxMinutes)}")} with its middle between {Say.Number(100 * rules.BreakFrom)} and {Say.Number(100 * rules.BreakTo)} % of the meeting.",
                         new Dictionary<string, object?>
                         {
-                            ["from"] = rules.BreakFrom * request.Minutes,
-                            ["to"] = rules.BreakTo * request.Minutes,
+                            ["from"] = rules.BreakFrom * request.Wish.Minutes,
+                            ["to"] = rules.BreakTo * request.Wish.Minutes,
                         }
                     ),
                 ]
@@ -136,7 +135,7 @@ public static class Planner
     }
 
     private static Cannot TooShort(PlanRequest r) =>
-        new("sum", $"{r.Minutes} min are too short for this timetable.", new Dictionary<string, object?> { ["minutes"] = 90.0 });
+        new("sum", $"{r.Wish.Minutes} min are too short for this timetable.", new Dictionary<string, object?> { ["minutes"] = 90.0 });
 
     private static List<Cannot> Broken(IReadOnlyList<RuleFact> facts) =>
         [.. facts.Where(f => !f.Holds).Select(f => new Cannot(f.Id, f.Says, Nearest(f)))];
@@ -157,46 +156,46 @@ public static class Planner
 
     private static void Check(PlanRequest r, TimingRules rules)
     {
-        if (r.Minutes is < LeastMinutes or > MostMinutes)
-            throw new InputException($"a meeting of {r.Minutes} min can't be planned", "minutes", $"{LeastMinutes} to {MostMinutes}");
-        if (r.Students is < 0 or > MostStudents)
-            throw new InputException($"{r.Students} students", "students", $"0 to {MostStudents}");
-        if (r.Rung is not null)
-            Ladder.Default.Get(r.Rung);
-        if (r.LongPose is not null)
-            Known(r.LongPose, r, "longPose");
-        if (r.Part is not null && !PoseLibrary.Parts.Contains(r.Part))
-            throw new InputException($"no part '{r.Part}'", "part", string.Join(" | ", PoseLibrary.Parts));
-        if (r.Medium is not null && !Materials.Media.Contains(r.Medium))
-            throw new InputException($"no medium '{r.Medium}'", "medium", string.Join(" | ", Materials.Media));
+        if (r.Wish.Minutes is < LeastMinutes or > MostMinutes)
+            throw new InputException($"a meeting of {r.Wish.Minutes} min can't be planned", "minutes", $"{LeastMinutes} to {MostMinutes}");
+        if (r.Wish.Students is < 0 or > MostStudents)
+            throw new InputException($"{r.Wish.Students} students", "students", $"0 to {MostStudents}");
+        if (r.Known.Rung is not null)
+            Ladder.Default.Get(r.Known.Rung);
+        if (r.Wish.LongPose is not null)
+            Known(r.Wish.LongPose, r, "longPose");
+        if (r.Wish.Part is not null && !PoseLibrary.Parts.Contains(r.Wish.Part))
+            throw new InputException($"no part '{r.Wish.Part}'", "part", string.Join(" | ", PoseLibrary.Parts));
+        if (r.Wish.Medium is not null && !Materials.Media.Contains(r.Wish.Medium))
+            throw new InputException($"no medium '{r.Wish.Medium}'", "medium", string.Join(" | ", Materials.Media));
         foreach (
             var (minutes, field) in new[]
             {
-                (r.SetUpMinutes, "setUpMinutes"),
-                (r.ReviewMinutes, "reviewMinutes"),
-                (r.PackUpMinutes, "packUpMinutes"),
+                (r.Known.SetUpMinutes, "setUpMinutes"),
+                (r.Known.ReviewMinutes, "reviewMinutes"),
+                (r.Known.PackUpMinutes, "packUpMinutes"),
             }
         )
             if (minutes is { } m && m is not (>= 5 and <= 60))
                 throw new InputException($"{Say.Minutes(m)}", field, "5 to 60 minutes");
-        if (r.History.Count > 200 || r.Laid.Count > 200 || r.Locked.Count > 200 || r.OwnPoses.Count > 200)
+        if (r.Known.History.Count > 200 || r.Laid.Count > 200 || r.Held.Count > 200 || r.Known.OwnPoses.Count > 200)
             throw new InputException("too long a list", "history", "200 entries at most");
         CheckLaid(r);
-        for (var i = 0; i < r.Include.Count; i++)
-            Exercises.Get(r.Include[i], $"include[{i}]");
+        for (var i = 0; i < r.Wish.Include.Count; i++)
+            Exercises.Get(r.Wish.Include[i], $"include[{i}]");
         double end = 0;
-        for (var i = 0; i < r.Locked.Count; i++)
+        for (var i = 0; i < r.Held.Count; i++)
         {
-            var l = r.Locked.OrderBy(x => x.At).ElementAt(i);
+            var l = r.Held.OrderBy(x => x.At).ElementAt(i);
             if (!double.IsFinite(l.At) || l.At < 0)
                 throw new InputException("an item starts before the meeting", $"locked[{i}].at", "0 or more minutes");
             if (!double.IsFinite(l.Minutes) || l.Minutes <= 0)
                 throw new InputException("an item has no length", $"locked[{i}].minutes", "more than 0 minutes");
-            if (l.End > r.Minutes)
+            if (l.End > r.Wish.Minutes)
                 throw new InputException(
-                    $"{l.Name} would end {Say.Minutes(l.End - r.Minutes)} after the meeting",
+                    $"{l.Name} would end {Say.Minutes(l.End - r.Wish.Minutes)} after the meeting",
                     $"locked[{i}].minutes",
-                    $"an end within {r.Minutes} min"
+                    $"an end within {r.Wish.Minutes} min"
                 );
             if (l.At < end)
                 throw new InputException(
@@ -238,13 +237,13 @@ public static class Planner
 
     private static IEnumerable<Cannot> Refusals(PlanRequest r, TimingRules rules)
     {
-        if (r.Minors && !r.Draped && r.HasLiveModel)
+        if (r.Known.Minors && !r.Wish.Draped && r.Wish.HasLiveModel)
             yield return new(
                 "minors",
                 "In a course under 18 an undraped pose is refused: clothed model, cast or still life.",
                 new Dictionary<string, object?> { ["draped"] = true }
             );
-        if (PoseLibrary.Find(r.LongPose, r) is { Strain: > TimingRules.HardestSitting } hard)
+        if (PoseLibrary.Find(r.Wish.LongPose, r) is { Strain: > TimingRules.HardestSitting } hard)
         {
             // The nearest that can be sat: what serves the most of the same ends.
             var near = PoseLibrary
@@ -262,15 +261,15 @@ public static class Planner
                 new Dictionary<string, object?> { ["longPose"] = near.Id, ["minutes"] = rules.Limit(hard.Strain).LimitMinutes }
             );
         }
-        if (r.Approach == Approach.LongFirst && r.Rung is { } id && Ladder.Default.Get(id) is { } rung)
+        if (r.Wish.Approach == Approach.LongFirst && r.Known.Rung is { } id && Ladder.Default.Get(id) is { } rung)
         {
-            if (r.HasLiveModel && !rung.Live)
+            if (r.Wish.HasLiveModel && !rung.Live)
                 yield return new(
                     "rung",
                     $"The rung '{rung.Name}' draws casts and objects; a live model opens at 'long-pose'.",
                     new Dictionary<string, object?> { ["model"] = rung.Model }
                 );
-            foreach (var e in r.Include.Select(i => Exercises.Get(i)).Where(e => e.NeedsSubject && e.MaxMinutes < rung.LeastMinutes))
+            foreach (var e in r.Wish.Include.Select(i => Exercises.Get(i)).Where(e => e.NeedsSubject && e.MaxMinutes < rung.LeastMinutes))
                 yield return new(
                     "rung",
                     $"{e.Name} lasts {e.MinutesText}; on the rung '{rung.Name}' nothing under {Say.Minutes(rung.LeastMinutes)} is drawn.",
@@ -278,17 +277,20 @@ public static class Planner
                 );
         }
         if (
-            r.Include.Where(i => Exercises.Get(i).NeedsSubject).Sum(i => Exercises.Get(i).MinMinutes) is var wanted
-            && wanted > r.Minutes - rules.SetUpMin - rules.PackUpMin
+            r.Wish.Include.Where(i => Exercises.Get(i).NeedsSubject).Sum(i => Exercises.Get(i).MinMinutes) is var wanted
+            && wanted > r.Wish.Minutes - rules.SetUpMin - rules.PackUpMin
         )
             yield return new(
                 "include",
-                $"What must be in it takes {Say.Minutes(wanted)} at least; {r.Minutes} min less set-up and packing up leave {Say.Minutes(r.Minutes - rules.SetUpMin - rules.PackUpMin)}.",
+                $"What must be in it takes {Say.Minutes(wanted)} at least; {r.Wish.Minutes} min less set-up and packing up leave {Say.Minutes(r.Wish.Minutes - rules.SetUpMin - rules.PackUpMin)}.",
                 new Dictionary<string, object?> { ["minutes"] = Math.Ceiling(wanted + rules.SetUpMin + rules.PackUpMin) }
             );
         foreach (
-            var l in r.Locked.Where(l =>
-                l.Kind == ItemKind.Exercise && l.Minutes > rules.StretchMinutes && r.HasLiveModel && (l.Catalogue?.NeedsSubject ?? true)
+            var l in r.Held.Where(l =>
+                l.Kind == ItemKind.Exercise
+                && l.Minutes > rules.StretchMinutes
+                && r.Wish.HasLiveModel
+                && (l.Catalogue?.NeedsSubject ?? true)
             )
         )
             yield return new(
@@ -305,31 +307,31 @@ internal static class Frame
     /// <summary>Frames to try, best first: they differ in where the break stands and how long it is.</summary>
     public static IEnumerable<List<PlanItem>> Candidates(PlanRequest r, TimingRules rules)
     {
-        var held = r.Locked.OrderBy(l => l.At).Select(l => l with { Held = true }).ToList();
+        var held = r.Held.OrderBy(l => l.At).Select(l => l with { Held = true }).ToList();
         var frame = new List<PlanItem>(held);
         AddEnds(r, rules, frame);
-        if (r.Minutes <= rules.BreakOverMinutes || HasBreaks(frame, r, rules))
+        if (r.Wish.Minutes <= rules.BreakOverMinutes || HasBreaks(frame, r, rules))
         {
             yield return Sorted(frame);
             yield break;
         }
-        var wanted = r.Minutes >= 150 ? (int)rules.BreakMaxMinutes : (int)rules.BreakMinMinutes;
-        IEnumerable<int> lengths = rules.Long(r)
+        var wanted = r.Wish.Minutes >= 150 ? (int)rules.BreakMaxMinutes : (int)rules.BreakMinMinutes;
+        IEnumerable<int> lengths = rules.Long(r.Wish)
             ? [wanted = (int)rules.MealMinutes]
             : Enumerable
                 .Range((int)rules.BreakMinMinutes, (int)(rules.BreakMaxMinutes - rules.BreakMinMinutes) + 1)
                 .OrderBy(l => Math.Abs(l - wanted));
         var places =
             from length in lengths
-            from start in Enumerable.Range(0, r.Minutes)
-            let centre = (start + (length / 2.0)) / r.Minutes
+            from start in Enumerable.Range(0, r.Wish.Minutes)
+            let centre = (start + (length / 2.0)) / r.Wish.Minutes
             where centre >= rules.BreakFrom && centre <= rules.BreakTo
             where frame.All(i => i.End <= start || i.At >= start + length)
             let awkward = (start % 5 == 0 ? 0 : 8) + Math.Abs(centre - 0.47) * 100 + Math.Abs(length - wanted)
             // One long pose wants the break where the rests cost least; elsewhere it stands near the middle.
-            orderby r.Approach == Approach.LongFirst && r.HasLiveModel
+            orderby r.Wish.Approach == Approach.LongFirst && r.Wish.HasLiveModel
                 ? Lost(start - Before(frame, start), rules)
-                    + Lost(After(frame, start + length, r.Minutes) - start - length, rules)
+                    + Lost(After(frame, start + length, r.Wish.Minutes) - start - length, rules)
                     + Math.Abs(length - wanted)
                 : 0, awkward
             select new PlanItem(start, length, ItemKind.Break);
@@ -352,14 +354,14 @@ internal static class Frame
     private static bool HasBreaks(List<PlanItem> frame, PlanRequest r, TimingRules rules)
     {
         var breaks = frame.Where(i => i.Kind == ItemKind.Break).ToList();
-        return rules.Long(r)
+        return rules.Long(r.Wish)
             ? breaks.Any(b => b.Minutes >= rules.MealMinutes) || breaks.Count(b => b.Minutes >= rules.LongBreakMinutes) >= rules.LongBreaks
             : breaks.Any(i => IsBreak(i, r, rules));
     }
 
     private static bool IsBreak(PlanItem i, PlanRequest r, TimingRules rules)
     {
-        var centre = (i.At + (i.Minutes / 2)) / r.Minutes;
+        var centre = (i.At + (i.Minutes / 2)) / r.Wish.Minutes;
         return i.Kind == ItemKind.Break
             && i.Minutes >= rules.BreakMinMinutes
             && i.Minutes <= rules.BreakMaxMinutes
@@ -371,24 +373,24 @@ internal static class Frame
     {
         if (!frame.Any(i => i.Kind == ItemKind.SetUp))
         {
-            var room = frame.Count == 0 ? r.Minutes : frame[0].At;
-            var length = Math.Min(r.SetUpMinutes ?? (r.Minutes >= 90 ? 10 : rules.SetUpMin), Math.Floor(room));
+            var room = frame.Count == 0 ? r.Wish.Minutes : frame[0].At;
+            var length = Math.Min(r.Known.SetUpMinutes ?? (r.Wish.Minutes >= 90 ? 10 : rules.SetUpMin), Math.Floor(room));
             if (length > 0)
                 frame.Insert(0, new(0, length, ItemKind.SetUp));
         }
-        var end = (double)r.Minutes;
+        var end = (double)r.Wish.Minutes;
         if (!frame.Any(i => i.Kind == ItemKind.PackUp))
-            end = PutBefore(frame, end, r.PackUpMinutes ?? (r.Minutes >= 120 ? 10 : rules.PackUpMin), ItemKind.PackUp);
+            end = PutBefore(frame, end, r.Known.PackUpMinutes ?? (r.Wish.Minutes >= 120 ? 10 : rules.PackUpMin), ItemKind.PackUp);
         else
             end = frame.Where(i => i.Kind == ItemKind.PackUp).Min(i => i.At);
-        if (!frame.Any(i => i.Kind == ItemKind.Review) && r.Minutes >= rules.ReviewFromMinutes)
+        if (!frame.Any(i => i.Kind == ItemKind.Review) && r.Wish.Minutes >= rules.ReviewFromMinutes)
             PutBefore(
                 frame,
                 end,
-                r.ReviewMinutes
+                r.Known.ReviewMinutes
                     ?? (
-                        r.Minutes >= 120 ? 15
-                        : r.Minutes >= 90 ? 10
+                        r.Wish.Minutes >= 120 ? 15
+                        : r.Wish.Minutes >= 90 ? 10
                         : rules.ReviewMin
                     ),
                 ItemKind.Review
@@ -419,7 +421,7 @@ internal static class Stretches
         for (var i = 0; i <= frame.Count; i++)
         {
             var next = i < frame.Count ? frame[i] : null;
-            var until = next?.At ?? r.Minutes;
+            var until = next?.At ?? r.Wish.Minutes;
             if (until > at)
             {
                 foreach (var piece in Gap(at, until - at, used, Ahead(frame, i, rules), Cap(r, frame, at, rules), rules))
@@ -463,8 +465,10 @@ internal static class Stretches
     /// <summary>Longest stretch in a gap: 25 min, or what the chosen long pose allows where it is sat.</summary>
     private static double Cap(PlanRequest r, List<PlanItem> frame, double at, TimingRules rules)
     {
-        var pose = r.HasLiveModel ? PoseLibrary.Find(r.LongPose, r) : null;
-        var sat = r.Approach != Approach.QuickFirst || at >= (frame.FirstOrDefault(i => i.Kind == ItemKind.Break)?.At ?? r.Minutes * 0.45);
+        var pose = r.Wish.HasLiveModel ? PoseLibrary.Find(r.Wish.LongPose, r) : null;
+        var sat =
+            r.Wish.Approach != Approach.QuickFirst
+            || at >= (frame.FirstOrDefault(i => i.Kind == ItemKind.Break)?.At ?? r.Wish.Minutes * 0.45);
         return pose is not null && sat ? Math.Min(rules.StretchMinutes, rules.Limit(pose.Strain).LimitMinutes) : rules.StretchMinutes;
     }
 

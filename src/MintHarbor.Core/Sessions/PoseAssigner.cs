@@ -27,7 +27,7 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
             before = null;
         var slots = new List<PoseSlot>();
         var fresh = true;
-        var turn = (int)(Math.Abs(r.Seed) % Turns.Length);
+        var turn = (int)(Math.Abs(r.Wish.Seed) % Turns.Length);
         foreach (var i in items)
         {
             if (rules.EndsStrain(i))
@@ -122,7 +122,7 @@ internal sealed class PoseAssigner(PlanRequest r, TimingRules rules)
     {
         if (items.First(i => i.IsLong).At == periods[0].At)
         {
-            if (PoseLibrary.Find(r.LongPose, r) is { } wanted)
+            if (PoseLibrary.Find(r.Wish.LongPose, r) is { } wanted)
                 return wanted;
             if (items.FirstOrDefault(i => i.IsLong && i.PoseIds.Count > 0) is { } held && PoseLibrary.Find(held.PoseIds[0], r) is { } given)
                 return given;

@@ -30,13 +30,13 @@ internal sealed class PoseChooser
     public PoseChooser(PlanRequest request)
     {
         var seen = request
-            .History.SelectMany(h => h.Poses)
+            .Known.History.SelectMany(h => h.Poses)
             .Select(p => PoseLibrary.Find(p, request))
             .OfType<StudioPose>()
             .SelectMany(p => p.Traits)
             .ToHashSet();
-        var purpose = request.Purpose.ToString().ToLowerInvariant();
-        var recent = request.History.Where(h => h.WeeksAgo is >= 1 and <= 4).ToList();
+        var purpose = request.Wish.Purpose.ToString().ToLowerInvariant();
+        var recent = request.Known.History.Where(h => h.WeeksAgo is >= 1 and <= 4).ToList();
         all =
         [
             .. PoseLibrary
@@ -46,12 +46,12 @@ internal sealed class PoseChooser
                 {
                     var points =
                         (p.Purposes.Contains(purpose) ? Purpose : 0)
-                        + (request.Part is { } part && p.Parts.Contains(part) ? Part : 0)
+                        + (request.Wish.Part is { } part && p.Parts.Contains(part) ? Part : 0)
                         + (NewTrait * Math.Min(2, p.Traits.Count(t => !seen.Contains(t))))
-                        + (request.Weak.Any(w => Serves(w, p)) ? Weakness : 0)
+                        + (request.Known.Weak.Any(w => Serves(w, p)) ? Weakness : 0)
                         - recent.Where(h => h.Poses.Contains(p.Id)).Sum(h => Lately / h.WeeksAgo)
                         + (Jitter * Noise(request, p.Id));
-                    var gap = Math.Max(0, p.Level - request.Level);
+                    var gap = Math.Max(0, p.Level - request.Wish.Level);
                     return new Worth(
                         p,
                         points,
@@ -88,7 +88,7 @@ internal sealed class PoseChooser
     private static double Noise(PlanRequest request, string id)
     {
         var hash = 2166136261u;
-        foreach (var c in $"{request.Seed}|{request.Shape}|{id}")
+        foreach (var c in $"{request.Wish.Seed}|{request.Wish.Shape}|{id}")
             hash = (hash ^ c) * 16777619u;
         hash ^= hash >> 15;
         return (hash * 2246822519u >> 8) / (double)(1 << 24);

@@ -46,7 +46,7 @@ public static class PoseLibrary
     private static readonly Dictionary<string, StudioPose> ById = Studio.ToDictionary(p => p.Id);
 
     public static StudioPose? Find(string? id, PlanRequest? request = null) =>
-        id is null ? null : ById.GetValueOrDefault(id) ?? request?.OwnPoses.FirstOrDefault(p => p.Id == id);
+        id is null ? null : ById.GetValueOrDefault(id) ?? request?.Known.OwnPoses.FirstOrDefault(p => p.Id == id);
 
     /// <summary>The pose's name; its id where a course has taken a pose of its own away since.</summary>
     public static string Name(string id, PlanRequest? request = null) => Find(id, request)?.Name ?? id;
@@ -55,7 +55,7 @@ public static class PoseLibrary
     public static string Held(string id, Strain strain, PlanRequest? request = null) =>
         strain == Strain.Seated && Find(id, request) is { Family: "kneeling" } ? "kneeling" : TimingRules.Default.Limit(strain).Name;
 
-    public static IEnumerable<StudioPose> Of(PlanRequest request) => Studio.Concat(request.OwnPoses);
+    public static IEnumerable<StudioPose> Of(PlanRequest request) => Studio.Concat(request.Known.OwnPoses);
 
     public static string Word(string trait) =>
         trait switch

@@ -42,7 +42,7 @@ internal static class Programme
                 Role.Again => Again(r, i.At, i.Minutes, stage),
                 Role.Grow => Grow(r, i.At, i.Minutes, stage, roles.Count),
                 Role.Memory => [Item(i.At, i.Minutes, "without-reference", Math.Max(1, (int)Math.Ceiling(i.Minutes / 15)))],
-                Role.Close => Sets(i.At, i.Minutes, 1, r.Level == Level.Beginner),
+                Role.Close => Sets(i.At, i.Minutes, 1, r.Wish.Level == Level.Beginner),
                 _ => Short(r, i.At, i.Minutes, stage),
             };
             // The second long pose begins its own count of periods.
@@ -52,7 +52,7 @@ internal static class Programme
             stage++;
         }
         var missing = new List<Cannot>();
-        foreach (var id in r.Include.Distinct().Where(id => items.All(i => i.Exercise != id)))
+        foreach (var id in r.Wish.Include.Distinct().Where(id => items.All(i => i.Exercise != id)))
             if (!Put(r, items, Exercises.Get(id)))
                 missing.Add(NoRoom(id, items));
         return (Number(items), missing);
@@ -74,14 +74,14 @@ internal static class Programme
     private static IEnumerable<PlanItem> Long(PlanRequest r, double at, double minutes)
     {
         // On a rung of the ladder a short stretch goes on with the same pose: nothing quick is slipped in.
-        if (minutes >= 5 || (r.Approach == Approach.LongFirst && r.Rung is not null))
+        if (minutes >= 5 || (r.Wish.Approach == Approach.LongFirst && r.Known.Rung is not null))
             return [Item(at, minutes, "sitting", 1)];
         return Sets(at, minutes, 0, beginner: false);
     }
 
     private static IEnumerable<PlanItem> Middle(PlanRequest r, double at, double minutes, int stage)
     {
-        var e = Exercises.Get(r.Weak.Select(Mends).FirstOrDefault(x => x is not null) ?? Turning[r.Purpose]);
+        var e = Exercises.Get(r.Known.Weak.Select(Mends).FirstOrDefault(x => x is not null) ?? Turning[r.Wish.Purpose]);
         var own = Math.Clamp(10, e.MinMinutes, e.MaxMinutes);
         if (minutes < own)
             return Short(r, at, minutes, stage);
@@ -89,7 +89,7 @@ internal static class Programme
             own = minutes;
         return
         [
-            .. Sets(at, minutes - own, 2, r.Level == Level.Beginner),
+            .. Sets(at, minutes - own, 2, r.Wish.Level == Level.Beginner),
             .. e.Id == "timed-study-set" ? Study(at + minutes - own, own) : [Item(at + minutes - own, own, e.Id, 1)],
         ];
     }
@@ -124,11 +124,11 @@ internal static class Programme
     {
         var half = Math.Floor(minutes / 2);
         var mass = minutes - half >= 4 ? Math.Floor((minutes - half) / 3) * 3 : 0;
-        if (r.Level == Level.Beginner && mass >= 6)
+        if (r.Wish.Level == Level.Beginner && mass >= 6)
             mass -= 3;
         return
         [
-            .. Sets(at, minutes - mass, Math.Min(1, stage), r.Level == Level.Beginner),
+            .. Sets(at, minutes - mass, Math.Min(1, stage), r.Wish.Level == Level.Beginner),
             .. mass > 0 ? [Item(at + minutes - mass, mass, "mass", (int)(mass / 3))] : Array.Empty<PlanItem>(),
         ];
     }
@@ -140,7 +140,7 @@ internal static class Programme
         var step = stages > steps.Length ? stage : stage + (steps.Length - stages) / 2;
         if (step >= steps.Length)
             return Long(r, at, minutes);
-        var length = r.Level == Level.Beginner && step == 0 ? 2 : steps[step];
+        var length = r.Wish.Level == Level.Beginner && step == 0 ? 2 : steps[step];
         var count = Math.Max(1, (int)Math.Round(minutes / length));
         var each = minutes / count;
         if (length < 10 && each <= 5)
@@ -150,7 +150,7 @@ internal static class Programme
                 step == 0 ? 0
                     : step == 1 ? 1
                     : 3,
-                r.Level == Level.Beginner
+                r.Wish.Level == Level.Beginner
             );
         if (each < 5)
             return Sets(at, minutes, 3, false);
@@ -166,9 +166,9 @@ internal static class Programme
     private static List<PlanItem> Short(PlanRequest r, double at, double minutes, int stage)
     {
         if (minutes < 10 || stage > 0)
-            return [.. Sets(at, minutes, stage, r.Level == Level.Beginner)];
+            return [.. Sets(at, minutes, stage, r.Wish.Level == Level.Beginner)];
         // Poses that lengthen: about half the stretch in single minutes, the rest in twos.
-        var ones = r.Level == Level.Beginner ? Math.Floor(minutes * 0.3) : Math.Min(10, Math.Floor(minutes / 2));
+        var ones = r.Wish.Level == Level.Beginner ? Math.Floor(minutes * 0.3) : Math.Min(10, Math.Floor(minutes / 2));
         if ((minutes - ones) % 2 != 0)
             ones++;
         return [.. Sets(at, ones, 0, false), .. Sets(at + ones, minutes - ones, 1, false)];
@@ -220,13 +220,13 @@ internal static class Programme
     {
         var e = Exercises.Get(i.Exercise!);
         var poses = Math.Max(1, i.Poses);
-        var posed = r.HasLiveModel && e.NeedsSubject;
+        var posed = r.Wish.HasLiveModel && e.NeedsSubject;
         return i with
         {
             Poses = poses,
             PoseMinutes = i.Minutes / poses,
             Posed = posed,
-            Draped = posed && (r.Draped || r.Minors),
+            Draped = posed && (r.Wish.Draped || r.Known.Minors),
             Sheets =
                 e.Sheets == "one-a-pose" ? 1
                 : poses >= 6 && i.Minutes / poses <= 1 ? (poses + 1) / 2
@@ -275,7 +275,7 @@ internal static class Programme
         for (var k = 0; k < items.Count; k++)
         {
             var i = items[k];
-            if (i.Held || i.Kind != ItemKind.Exercise || r.Include.Contains(i.Exercise))
+            if (i.Held || i.Kind != ItemKind.Exercise || r.Wish.Include.Contains(i.Exercise))
                 continue;
             var length = Math.Min(
                 i.Minutes,
@@ -328,12 +328,12 @@ internal static class Programme
             : shape.GivesUp;
         var paper = work.Where(i => i.Sheets > 0)
             .GroupBy(i => i.Catalogue!.Paper)
-            .Select(g => new PaperNeed(g.Key, g.Sum(i => i.Sheets), g.Sum(i => i.Sheets) * r.Students))
+            .Select(g => new PaperNeed(g.Key, g.Sum(i => i.Sheets), g.Sum(i => i.Sheets) * r.Wish.Students))
             .ToList();
-        return new(idea, givesUp, items, facts, paper, Materials.Kit(work, r.Medium))
+        return new(idea, givesUp, items, facts, paper, Materials.Kit(work, r.Wish.Medium))
         {
             Shape = shape?.Id ?? Shapes.Laid,
-            Pay = ModelPay.Of(items, r, r.Pay ?? rules.Pay),
+            Pay = ModelPay.Of(items, r.Wish, r.Known.Pay ?? rules.Pay),
             Notes = [.. Remarks(r, items)],
         };
     }
@@ -354,7 +354,7 @@ internal static class Programme
     private static IEnumerable<PlanNote> Remarks(PlanRequest r, List<PlanItem> items)
     {
         var seen = r
-            .History.SelectMany(h => h.Poses)
+            .Known.History.SelectMany(h => h.Poses)
             .Select(p => PoseLibrary.Find(p, r))
             .OfType<StudioPose>()
             .SelectMany(p => p.Traits)
@@ -364,14 +364,14 @@ internal static class Programme
         {
             if (PoseLibrary.Find(run.PoseId, r) is not { } pose || !said.Add(pose.Id))
                 continue;
-            if (pose.Level > r.Level && run.Minutes > 2)
+            if (pose.Level > r.Wish.Level && run.Minutes > 2)
                 yield return new("hard", run.At, $"{pose.Name} is a pose for {Article(pose.Level)} class: {pose.Trouble}.");
         }
         foreach (var series in Series(items))
         {
             if (series[0].PoseIds is not [var id, ..])
                 continue;
-            if (r.History.Where(h => h.LongPose == id).MinBy(h => h.WeeksAgo) is { WeeksAgo: <= 3 } last)
+            if (r.Known.History.Where(h => h.LongPose == id).MinBy(h => h.WeeksAgo) is { WeeksAgo: <= 3 } last)
                 yield return new(
                     "again",
                     series[0].At,
@@ -386,9 +386,9 @@ internal static class Programme
             .Distinct()
             .Where(t => !seen.Contains(t))
             .ToList();
-        if (r.History.Count > 0 && fresh.Count > 0)
+        if (r.Known.History.Count > 0 && fresh.Count > 0)
             yield return new("new", null, $"Shown for the first time this term: {Say.List([.. fresh.Select(PoseLibrary.Word)])}.");
-        if (r is { Medium: "charcoal", Level: Level.Beginner })
+        if (r.Wish is { Medium: "charcoal", Level: Level.Beginner })
             yield return new(
                 "medium",
                 null,

@@ -23,12 +23,12 @@ public static class RestRules
         facts.Add(Hour(runs, rules));
         facts.Add(Break(items, request, rules));
         facts.Add(AtLeast("set-up", "Set-up", items, ItemKind.SetUp, rules.SetUpMin));
-        if (request.Minutes >= rules.ReviewFromMinutes)
+        if (request.Wish.Minutes >= rules.ReviewFromMinutes)
             facts.Add(AtLeast("review", "Review on the wall", items, ItemKind.Review, rules.ReviewMin));
         facts.Add(AtLeast("pack-up", "Packing up", items, ItemKind.PackUp, rules.PackUpMin));
-        if (request.Minors)
+        if (request.Known.Minors)
             facts.Add(Minors(items, request));
-        if (request.Approach == Approach.LongFirst && request.Rung is not null)
+        if (request.Wish.Approach == Approach.LongFirst && request.Known.Rung is not null)
             facts.Add(Rung(items, request));
         return facts;
     }
@@ -45,16 +45,16 @@ public static class RestRules
             at = i.End;
         }
         var total = items.Sum(i => i.Minutes);
-        var holds = from is null && Math.Abs(total - request.Minutes) < Tiny;
+        var holds = from is null && Math.Abs(total - request.Wish.Minutes) < Tiny;
         return new(
             "sum",
             holds,
             total,
-            request.Minutes,
+            request.Wish.Minutes,
             "min",
             from,
-            holds ? $"The minutes add up: {Say.Number(total, 1)} of {request.Minutes}."
-                : from is null ? $"The minutes add up to {Say.Number(total, 1)}, not {request.Minutes}."
+            holds ? $"The minutes add up: {Say.Number(total, 1)} of {request.Wish.Minutes}."
+                : from is null ? $"The minutes add up to {Say.Number(total, 1)}, not {request.Wish.Minutes}."
                 : $"At minute {Say.Number(from.Value, 1)} {(gap > 0 ? "nothing is planned for" : "two items overlap by")} {Say.Minutes(Math.Abs(gap))}."
         )
         {
@@ -183,13 +183,13 @@ public static class RestRules
 
     private static RuleFact Break(IReadOnlyList<PlanItem> items, PlanRequest request, TimingRules rules)
     {
-        if (rules.Long(request))
+        if (rules.Long(request.Wish))
             return LongBreak(items, rules);
-        if (request.Minutes <= rules.BreakOverMinutes)
+        if (request.Wish.Minutes <= rules.BreakOverMinutes)
             return new("break", true, 0, 0, "min", null, $"No break needed up to {Say.Minutes(rules.BreakOverMinutes)}.");
         var fit = items
             .Where(i => i.Kind == ItemKind.Break)
-            .Select(i => (Item: i, Centre: (i.At + (i.Minutes / 2)) / request.Minutes))
+            .Select(i => (Item: i, Centre: (i.At + (i.Minutes / 2)) / request.Wish.Minutes))
             .ToList();
         var good = fit.Where(b =>
                 b.Item.Minutes >= rules.BreakMinMinutes - Tiny
@@ -202,9 +202,9 @@ public static class RestRules
         var shown = good ?? fit.Select(b => b.Item).FirstOrDefault();
         var says =
             good is not null
-                ? $"Break of {Say.Minutes(good.Minutes)}, its middle at {Say.Number(100 * (good.At + (good.Minutes / 2)) / request.Minutes)} % of the meeting."
+                ? $"Break of {Say.Minutes(good.Minutes)}, its middle at {Say.Number(100 * (good.At + (good.Minutes / 2)) / request.Wish.Minutes)} % of the meeting."
             : shown is null ? $"A meeting over {Say.Minutes(rules.BreakOverMinutes)} has a break, and this one has none."
-            : $"The break of {Say.Minutes(shown.Minutes)} has its middle at {Say.Number(100 * (shown.At + (shown.Minutes / 2)) / request.Minutes)} %; {Say.Number(rules.BreakMinMinutes)} to {Say.Minutes(rules.BreakMaxMinutes)} between {Say.Number(100 * rules.BreakFrom)} and {Say.Number(100 * rules.BreakTo)} % is wanted.";
+            : $"The break of {Say.Minutes(shown.Minutes)} has its middle at {Say.Number(100 * (shown.At + (shown.Minutes / 2)) / request.Wish.Minutes)} %; {Say.Number(rules.BreakMinMinutes)} to {Say.Minutes(rules.BreakMaxMinutes)} between {Say.Number(100 * rules.BreakFrom)} and {Say.Number(100 * rules.BreakTo)} % is wanted.";
         return new("break", good is not null, shown?.Minutes ?? 0, rules.BreakMinMinutes, "min", shown?.At, says)
         {
             Because =
@@ -273,7 +273,7 @@ public static class RestRules
     /// whom the rung does not open. A meeting too short for the rung's least holds with one subject throughout.</summary>
     private static RuleFact Rung(IReadOnlyList<PlanItem> items, PlanRequest request)
     {
-        var rung = Ladder.Default.Get(request.Rung!);
+        var rung = Ladder.Default.Get(request.Known.Rung!);
         var drawn = items.Where(i => i.Kind == ItemKind.Exercise && (i.Catalogue?.NeedsSubject ?? true)).ToList();
         var lengths = Programme
             .Series(drawn)
@@ -282,7 +282,7 @@ public static class RestRules
             .ToList();
         var shortest = lengths.OrderBy(l => l.Minutes).FirstOrDefault();
         var least = Math.Min(rung.LeastMinutes, drawn.Sum(i => i.Minutes));
-        var open = !request.HasLiveModel || rung.Live;
+        var open = !request.Wish.HasLiveModel || rung.Live;
         var holds = open && (shortest.Item is null || shortest.Minutes >= least - Tiny);
         return new(
             "rung",

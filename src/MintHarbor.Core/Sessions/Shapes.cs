@@ -103,7 +103,7 @@ public static class Shapes
         Ladder ladder
     )
     {
-        var middle = cut.FirstOrDefault(i => i.Kind == ItemKind.Break)?.At ?? r.Minutes * 0.45;
+        var middle = cut.FirstOrDefault(i => i.Kind == ItemKind.Break)?.At ?? r.Wish.Minutes * 0.45;
         var n = open.Count;
         Role[] Of(Func<PlanItem, int, Role> of) => [.. open.Select(of)];
         switch (shape.Id)
@@ -111,7 +111,7 @@ public static class Shapes
             case "lengthening":
                 return Of(
                     (i, k) =>
-                        r.Purpose == Purpose.Gesture && k < n - 1 ? Role.Short
+                        r.Wish.Purpose == Purpose.Gesture && k < n - 1 ? Role.Short
                         : i.At >= middle ? Role.Long
                         : k > 0 && (k + 1 == n || open[k + 1].At >= middle) ? Role.Middle
                         : Role.Short
@@ -141,7 +141,7 @@ public static class Shapes
                 return Of((_, _) => Role.Long);
             case "halves" when n >= 2:
                 var first = Math.Clamp(open.Count(i => i.At < middle), 1, n - 1);
-                var least = r.Rung is null ? 20 : ladder.Get(r.Rung).LeastMinutes;
+                var least = r.Known.Rung is null ? 20 : ladder.Get(r.Known.Rung).LeastMinutes;
                 return open.Take(first).Sum(i => i.Minutes) >= least && open.Skip(first).Sum(i => i.Minutes) >= least
                     ? Of((_, k) => k < first ? Role.Long : Role.Second)
                     : null;

@@ -41,7 +41,7 @@ public sealed record TimingRules(
     public static TimingRules Default { get; } = CoreData.Read<TimingRules>("timing");
 
     /// <summary>A day so long that whoever poses eats in it.</summary>
-    public bool Long(PlanRequest r) => r.HasLiveModel && r.Minutes > LongOverMinutes;
+    public bool Long(PlanWish w) => w.HasLiveModel && w.Minutes > LongOverMinutes;
 
     public StrainLimit Limit(Strain s) => Strains.First(l => l.Id == s);
 

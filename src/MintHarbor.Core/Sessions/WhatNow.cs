@@ -383,7 +383,7 @@ public static class WhatNow
                 all.Add(t.Item with { At = at, Minutes = t.Minutes });
                 at += t.Minutes;
             }
-            var facts = RestRules.Prove(all, request with { Minutes = Math.Max(1, (int)Math.Round(at)) }, rules);
+            var facts = RestRules.Prove(all, request.Wishing(w => w with { Minutes = Math.Max(1, (int)Math.Round(at)) }), rules);
             return facts.Where(f => f.Id is "rest-stretch" or "rest-strain" or "rest-hour" or "minors" or "rung").All(f => f.Holds)
                 && (
                     at <= rules.BreakOverMinutes

@@ -18,15 +18,9 @@ public sealed class PlanActions(HarborContext db, IClock clock)
     /// <summary>What a course knows when a meeting is planned: what the last ones held and took, its own poses, what its sheets get
     /// wrong most. Three queries.</summary>
     /// <param name="Last">The last meeting's timetable, without what belonged to its evening.</param>
-    public sealed record Known(
-        IReadOnlyList<PastMeeting> History,
-        IReadOnlyList<IReadOnlyList<Overrun>> Took,
-        IReadOnlyList<StudioPose> Own,
-        IReadOnlyList<string> Weak,
-        PlanRequest? Last
-    );
+    public sealed record Learned(PlanKnown Known, IReadOnlyList<IReadOnlyList<Overrun>> Took, PlanRequest? Last);
 
-    public async Task<Known> Know(Course course, LocalDate date)
+    public async Task<Learned> Know(Course course, LocalDate date)
     {
         var past = await db
             .Meetings.AsNoTracking()
@@ -43,41 +37,47 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         var own = await db.CoursePoses.AsNoTracking().Where(p => p.CourseId == course.Id).OrderBy(p => p.Id).Take(60).ToListAsync();
         var now = clock.GetCurrentInstant();
         return new(
-            [.. past.Select((p, n) => PastMeeting.Of(n + 1, p.Plan))],
+            new()
+            {
+                Minors = course.Minors,
+                Weak = [.. (await Weak(course)).Take(2)],
+                History = [.. past.Select((p, n) => PastMeeting.Of(n + 1, p.Plan))],
+                OwnPoses = [.. own.Select(o => StudioPose.Of(PoseActions.Read(o)))],
+                Pay = course.Pay,
+            },
             [.. past.Select(p => Overruns.Of(p.Plan.Items, p.Clock, now)).OfType<IReadOnlyList<Overrun>>()],
-            [.. own.Select(o => StudioPose.Of(PoseActions.Read(o)))],
-            [.. (await Weak(course)).Take(2)],
             past.Count > 0 ? Bare(past[0]) : null
         );
     }
 
-    /// <summary>A request with what the course knows put into it.</summary>
-    public static PlanRequest Informed(Course course, Known known, PlanRequest request) =>
-        request with
+    /// <summary>A request with what the course knows put into it; the rung, and minutes that it names itself, stay.</summary>
+    public static PlanRequest Informed(Course course, Learned learned, PlanRequest request)
+    {
+        double? Took(ItemKind kind, int usual) => Overruns.Learned(kind, learned.Took, usual);
+        var (before, minutes) = (request.Known, request.Wish.Minutes);
+        return request.Wishing(w => w with { Medium = w.Medium ?? (course.Medium == "" ? null : course.Medium) }) with
         {
-            Minors = course.Minors,
-            History = known.History,
-            Weak = known.Weak,
-            OwnPoses = known.Own,
-            SetUpMinutes = request.SetUpMinutes ?? Overruns.Learned(ItemKind.SetUp, known.Took, request.Minutes >= 90 ? 10 : 5),
-            ReviewMinutes = request.ReviewMinutes ?? Overruns.Learned(ItemKind.Review, known.Took, request.Minutes >= 120 ? 15 : 10),
-            Medium = request.Medium ?? (course.Medium == "" ? null : course.Medium),
-            Pay = course.Pay,
+            Known = learned.Known with
+            {
+                Rung = before.Rung,
+                SetUpMinutes = before.SetUpMinutes ?? Took(ItemKind.SetUp, minutes >= 90 ? 10 : 5),
+                ReviewMinutes = before.ReviewMinutes ?? Took(ItemKind.Review, minutes >= 120 ? 15 : 10),
+                PackUpMinutes = before.PackUpMinutes,
+            },
         };
+    }
 
     /// <summary>Rules that the critiques of the last five weeks name, the commonest first.</summary>
     public async Task<IReadOnlyList<string>> Weak(Course course)
     {
-        var since = clock.GetCurrentInstant() - Duration.FromDays(35);
-        var remarks = await db
-            .Sheets.Where(s => s.CourseId == course.Id && s.State != SheetState.Example && s.SubmittedAt > since)
-            .Select(s => s.Remarks)
-            .ToListAsync();
+        var named = await NamedFaults.Since(db, course.Id, clock.GetCurrentInstant() - Duration.FromDays(35));
         return
         [
-            .. remarks
-                .SelectMany(r => r.Select(x => Faults.Find(x.FaultId)?.Rule).OfType<string>().Distinct())
-                .GroupBy(r => r)
+            .. named
+                .Select(n => (n.Sheet, Rule: Faults.Find(n.Fault)?.Rule))
+                .Where(n => n.Rule is not null)
+                .Distinct()
+                .GroupBy(n => n.Rule!)
                 .OrderByDescending(g => g.Count())
                 .ThenBy(g => g.Key, StringComparer.Ordinal)
                 .Select(g => g.Key),
@@ -93,8 +93,8 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         bool online = false
     )
     {
-        request = request with { Minors = course.Minors };
-        CheckDate(course, date, startsAt, request.Minutes);
+        request = request.Knowing(k => k with { Minors = course.Minors });
+        CheckDate(course, date, startsAt, request.Wish.Minutes);
         var result = Planner.Plan(request);
         if (result.Proposals.Count == 0)
             return (null, result.Cannot);
@@ -104,8 +104,8 @@ public sealed class PlanActions(HarborContext db, IClock clock)
             Number = 1 + (await db.Meetings.Where(m => m.CourseId == course.Id).MaxAsync(m => (int?)m.Number) ?? 0),
             Date = date,
             StartsAt = startsAt,
-            Minutes = request.Minutes,
-            Request = request with { Shape = result.Proposals[0].Shape == Shapes.Laid ? null : result.Proposals[0].Shape },
+            Minutes = request.Wish.Minutes,
+            Request = request.Wishing(w => w with { Shape = result.Proposals[0].Shape == Shapes.Laid ? null : result.Proposals[0].Shape }),
             Plan = result.Proposals[0],
             Online = online,
             RoomSecret = Secrets.New(),
@@ -150,13 +150,13 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         if (result.Proposals.Count == 0)
             return result.Cannot;
         // The timetable is kept as it lies, so that a later change touches nothing else.
-        await Keep(meeting, request with { Locked = [], Laid = result.Proposals[0].Items }, result.Proposals[0]);
+        await Keep(meeting, request.With(result.Proposals[0].Items), result.Proposals[0]);
         return [];
     }
 
     private async Task Keep(Meeting meeting, PlanRequest request, Proposal plan)
     {
-        meeting.Undo = [.. meeting.Undo.TakeLast(MostUndo - 1), meeting.Request with { Laid = meeting.Plan.Items, Locked = [] }];
+        meeting.Undo = [.. meeting.Undo.TakeLast(MostUndo - 1), meeting.Request.With(meeting.Plan.Items)];
         await Become(meeting, request, plan);
     }
 
@@ -206,13 +206,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
 
     /// <summary>A meeting's timetable without what belongs to its evening.</summary>
     public static PlanRequest Bare(Meeting meeting) =>
-        meeting.Request with
-        {
-            Laid = [.. meeting.Plan.Items.Select(i => i with { Held = false })],
-            Locked = [],
-            History = [],
-            Weak = [],
-        };
+        meeting.Request.With([.. meeting.Plan.Items.Select(i => i with { Held = false })]).Knowing(k => k with { History = [], Weak = [] });
 
     /// <summary>Begins a pose that goes on over meetings, and puts it into those that come, as many as it takes.</summary>
     public async Task<(LongPose Pose, LongPosePlan Plan)> BeginLongPose(
@@ -226,10 +220,10 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         if (await db.LongPoses.CountAsync(p => p.CourseId == course.Id) >= 60)
             throw new InputException("the course keeps 60 long poses", "hours", "go on with one that is there");
         var meetings = await db.Meetings.Where(m => m.CourseId == course.Id && m.Date >= from).OrderBy(m => m.Date).Take(60).ToListAsync();
-        meetings = [.. meetings.Where(m => !m.Begun && m.LongPoseId is null && m.Request.HasLiveModel)];
+        meetings = [.. meetings.Where(m => !m.Begun && m.LongPoseId is null && m.Request.Wish.HasLiveModel)];
         if (meetings.Count == 0)
             throw new InputException("no meeting with a model is planned from that day on", "from", "plan the meetings first");
-        var plan = LongPosePlan.Of(meetings[0].Request with { Minutes = meetings[0].Minutes }, hours);
+        var plan = LongPosePlan.Of(meetings[0].Request.Wishing(w => w with { Minutes = meetings[0].Minutes }), hours);
         var pose = new LongPose
         {
             CourseId = course.Id,
@@ -241,21 +235,15 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         db.LongPoses.Add(pose);
         foreach (var m in meetings.Take(plan.Meetings.Count))
         {
-            var request = m.Request with
-            {
-                Approach = Approach.LongFirst,
-                Rung = null,
-                Shape = "one",
-                LongPose = poseId,
-                Laid = [],
-                Locked = [],
-                Include = [],
-            };
+            var request = m
+                .Request.Afresh()
+                .Knowing(k => k with { Rung = null })
+                .Wishing(w => w with { Approach = Approach.LongFirst, Shape = "one", LongPose = poseId, Include = [] });
             var result = Planner.Plan(request);
             if (result.Proposals.Count == 0)
                 throw new InputException(result.Cannot[0].Says, "pose", "a pose that can be held for a sitting");
             m.LongPose = pose;
-            m.Undo = [.. m.Undo.TakeLast(MostUndo - 1), m.Request with { Laid = m.Plan.Items, Locked = [] }];
+            m.Undo = [.. m.Undo.TakeLast(MostUndo - 1), m.Request.With(m.Plan.Items)];
             (m.Request, m.Plan) = (request, result.Proposals[0]);
         }
         await db.SaveChangesAsync();

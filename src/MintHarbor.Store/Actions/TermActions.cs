@@ -47,26 +47,20 @@ public sealed class TermActions(HarborContext db, PlanActions plans)
         }
         var taken = (await db.Meetings.Where(m => m.CourseId == course.Id).Select(m => m.Date).ToListAsync()).ToHashSet();
         var planned = 0;
-        var known = await plans.Know(course, dates[0].Date);
+        var learned = await plans.Know(course, dates[0].Date);
         foreach (var d in dates.Where(d => d.Why is null && !taken.Contains(d.Date)))
         {
             var (meeting, cannot) = await plans.Plan(
                 course,
                 d.Date,
                 rule.At,
-                PlanActions.Informed(course, known, request) with
-                {
-                    Seed = request.Seed + planned,
-                },
+                PlanActions.Informed(course, learned, request).Wishing(w => w with { Seed = w.Seed + planned }),
                 online
             );
             if (meeting is null)
                 return (planned, fallen, cannot);
             // The next one knows of this one.
-            known = known with
-            {
-                History = [PastMeeting.Of(1, meeting.Plan), .. known.History.Select(h => h with { WeeksAgo = h.WeeksAgo + 1 }).Take(7)],
-            };
+            learned = learned with { Known = learned.Known.After(meeting.Plan) };
             planned++;
         }
         return (planned, fallen, []);

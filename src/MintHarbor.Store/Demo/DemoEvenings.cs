@@ -122,13 +122,9 @@ internal sealed class DemoEvenings(HarborContext db, Person instructor)
         await term.Plan(
             course,
             new(next.Date.PlusWeeks(1), course.StartsAt, course.Minutes, 1, 4),
-            next.Request with
+            next.Request.Wishing(w => w with { Purpose = Purpose.Construction, Shape = "lengthening", LongPose = null, Seed = 60 }) with
             {
-                Purpose = Purpose.Construction,
-                Shape = "lengthening",
-                LongPose = null,
                 Laid = [],
-                Seed = 60,
             },
             false
         );

@@ -286,23 +286,26 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 course,
                 date,
                 course.StartsAt,
-                new()
+                new(
+                    new()
+                    {
+                        Minutes = course.Minutes,
+                        Approach = course.Approach,
+                        Purpose = purposes[n],
+                        Level = course.Minors ? Level.Beginner : Level.Intermediate,
+                        Students = students,
+                        Model = model,
+                        Draped = course.Minors || model == ModelKind.Cast,
+                        LongPose =
+                            model == ModelKind.Cast ? null
+                            : n == 3 ? "contrapposto"
+                            : n == 2 ? "stand"
+                            : null,
+                        Seed = 5 + n,
+                    }
+                )
                 {
-                    Minutes = course.Minutes,
-                    Approach = course.Approach,
-                    Purpose = purposes[n],
-                    Level = course.Minors ? Level.Beginner : Level.Intermediate,
-                    Students = students,
-                    Model = model,
-                    Draped = course.Minors || model == ModelKind.Cast,
-                    Minors = course.Minors,
-                    Rung = course.Approach == Approach.LongFirst ? course.Rung : null,
-                    LongPose =
-                        model == ModelKind.Cast ? null
-                        : n == 3 ? "contrapposto"
-                        : n == 2 ? "stand"
-                        : null,
-                    Seed = 5 + n,
+                    Known = new() { Rung = course.Approach == Approach.LongFirst ? course.Rung : null },
                 }
             );
             if (meeting is null)

@@ -215,7 +215,8 @@ public sealed class FigureViews : IDisposable
         atWork.Dispose();
     }
 
-    /// <summary>Draws one pose before anybody asks: the first drawing of a process is five times as slow, its code isn't compiled yet.</summary>
+    /// <summary>Draws one pose and models the usual head before anybody asks: the first drawing of a process is five times as slow, its code
+    /// isn't compiled yet, and a head is sculpted once and kept.</summary>
     public void WarmUp()
     {
         var pose = FigureCatalogue.Poses[0];
@@ -237,6 +238,8 @@ public sealed class FigureViews : IDisposable
                 false
             );
         }
+        quickHeads.Model();
+        heads.Model();
     }
 }
 

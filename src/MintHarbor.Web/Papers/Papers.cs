@@ -47,7 +47,7 @@ public sealed class Papers(IWebHostEnvironment web) : IDisposable
         return SessionSheet.Draw(
             new(
                 $"Meeting {m.Number}, {Words.Day(m.Date)}",
-                $"{Words.Clock(m.StartsAt)}, {m.Minutes} min, {Words.Of(m.Request.Approach)}, {m.Request.Purpose.ToString().ToLowerInvariant()}, {Words.Of(m.Request.Model)}",
+                $"{Words.Clock(m.StartsAt)}, {m.Minutes} min, {Words.Of(m.Request.Wish.Approach)}, {m.Request.Wish.Purpose.ToString().ToLowerInvariant()}, {Words.Of(m.Request.Wish.Model)}",
                 $"{course.Name}{(course.Room == "" ? "" : ", " + course.Room)}",
                 plan.Items,
                 at => PoseStrip.Time(m.StartsAt, at),

@@ -7,20 +7,22 @@ namespace MintHarbor.Core.Tests.Sessions;
 /// <summary>What sets the three timetables of an approach apart, how poses are chosen, what the model is paid.</summary>
 public class ComposerTests
 {
-    private static readonly PlanRequest Evening = new()
-    {
-        Minutes = 150,
-        Approach = Approach.QuickFirst,
-        Purpose = Purpose.Proportion,
-        Students = 14,
-        Seed = 7,
-    };
+    private static readonly PlanRequest Evening = new(
+        new()
+        {
+            Minutes = 150,
+            Approach = Approach.QuickFirst,
+            Purpose = Purpose.Proportion,
+            Students = 14,
+            Seed = 7,
+        }
+    );
 
     [Theory]
     [InlineData(Approach.QuickFirst), InlineData(Approach.LongFirst), InlineData(Approach.Alternating)]
     public void Every_approach_offers_three_timetables_that_differ(Approach approach)
     {
-        var all = Planner.Plan(Evening with { Approach = approach }).Proposals;
+        var all = Planner.Plan(Evening.Wishing(w => w with { Approach = approach })).Proposals;
         Assert.Equal(Shapes.Of(approach).Select(s => s.Id), all.Select(p => p.Shape));
         Assert.Equal(
             3,
@@ -32,7 +34,7 @@ public class ComposerTests
             Assert.Equal(
                 p.Items.Select(i => (i.At, i.Exercise)),
                 Assert
-                    .Single(Planner.Plan(Evening with { Approach = approach, Shape = p.Shape }).Proposals)
+                    .Single(Planner.Plan(Evening.Wishing(w => w with { Approach = approach, Shape = p.Shape })).Proposals)
                     .Items.Select(i => (i.At, i.Exercise))
             );
     }
@@ -41,7 +43,11 @@ public class ComposerTests
     public void The_approaches_differ_for_real()
     {
         double First(Approach a) =>
-            Planner.Plan(Evening with { Approach = a }).Proposals[0].Items.First(i => i.Kind == ItemKind.Exercise).PoseMinutes;
+            Planner
+                .Plan(Evening.Wishing(w => w with { Approach = a }))
+                .Proposals[0]
+                .Items.First(i => i.Kind == ItemKind.Exercise)
+                .PoseMinutes;
         double Longest(Approach a, int n) => Programme(a, n);
         Assert.True(First(Approach.QuickFirst) <= 2 && First(Approach.Alternating) <= 2 && First(Approach.LongFirst) >= 20);
         Assert.True(
@@ -50,10 +56,10 @@ public class ComposerTests
         );
         Assert.Equal(0, Longest(Approach.QuickFirst, 1));
         static double Programme(Approach a, int n) =>
-            Planner.Plan(Evening with { Approach = a }).Proposals[n].Items.Where(i => i.Period > 0).Sum(i => i.Minutes);
+            Planner.Plan(Evening.Wishing(w => w with { Approach = a })).Proposals[n].Items.Where(i => i.Period > 0).Sum(i => i.Minutes);
         // Step by step: no stretch begins with shorter poses than the one before it.
         var growing = Planner
-            .Plan(Evening with { Shape = "growing" })
+            .Plan(Evening.Wishing(w => w with { Shape = "growing" }))
             .Proposals[0]
             .Items.Where(i => i.Kind == ItemKind.Exercise)
             .Select(i => i.PoseMinutes)
@@ -65,7 +71,7 @@ public class ComposerTests
     public void The_second_pose_of_an_evening_is_another_pose_with_a_letter_of_its_own()
     {
         var two = Planner
-            .Plan(Evening with { Approach = Approach.Alternating, Shape = "two" })
+            .Plan(Evening.Wishing(w => w with { Approach = Approach.Alternating, Shape = "two" }))
             .Proposals[0]
             .Items.Where(i => i.Period > 0)
             .ToList();
@@ -77,28 +83,38 @@ public class ComposerTests
     [Fact]
     public void Poses_go_by_the_part_in_question_the_term_and_the_level()
     {
-        var request = Evening with { Approach = Approach.Alternating, Shape = "opener" };
-        var hands = Planner.Plan(request with { Part = "hands" }).Proposals[0].LongPose!.PoseIds[0];
+        var request = Evening.Wishing(w => w with { Approach = Approach.Alternating, Shape = "opener" });
+        var hands = Planner.Plan(request.Wishing(w => w with { Part = "hands" })).Proposals[0].LongPose!.PoseIds[0];
         Assert.Contains("hands", PoseLibrary.Find(hands)!.Parts);
         // The last weeks' long poses are not sat again while others serve.
         var last = Planner.Plan(request).Proposals[0].LongPose!.PoseIds[0];
-        var next = Planner.Plan(request with { History = [new(1, [last], last)] }).Proposals[0];
+        var next = Planner.Plan(request.Knowing(k => k with { History = [new(1, [last], last)] })).Proposals[0];
         Assert.NotEqual(last, next.LongPose!.PoseIds[0]);
         // Asked for, it is given, and said.
-        Assert.Contains(Planner.Plan(request with { LongPose = last, History = [new(1, [last], last)] }).Proposals[0].Notes, n =>
-            n is { Kind: "again" } && n.Says.Contains("last week")
+        Assert.Contains(
+            Planner
+                .Plan(request.Wishing(w => w with { LongPose = last }).Knowing(k => k with { History = [new(1, [last], last)] }))
+                .Proposals[0]
+                .Notes,
+            n => n is { Kind: "again" } && n.Says.Contains("last week")
         );
         // What the term hasn't shown comes before what it has.
         var standing = PoseLibrary.Studio.Where(p => p.Family == "standing").Select(p => p.Id).ToList();
-        var fresh = Planner.Plan(request with { Level = Level.Advanced, History = [new(1, standing), new(2, standing)] }).Proposals[0];
+        var fresh = Planner
+            .Plan(
+                request
+                    .Wishing(w => w with { Level = Level.Advanced })
+                    .Knowing(k => k with { History = [new(1, standing), new(2, standing)] })
+            )
+            .Proposals[0];
         Assert.NotEqual("standing", PoseLibrary.Find(fresh.LongPose!.PoseIds[0])!.Family);
         Assert.Contains(fresh.Notes, n => n.Kind == "new");
         // Nothing harder than the class, beyond two minutes; asked for all the same, it is said.
-        var easy = Planner.Plan(request with { Level = Level.Beginner }).Proposals[0];
+        var easy = Planner.Plan(request.Wishing(w => w with { Level = Level.Beginner })).Proposals[0];
         Assert.All(easy.Items.Where(i => i.PoseMinutes > 2).SelectMany(i => i.PoseIds), p =>
             Assert.Equal(Level.Beginner, PoseLibrary.Find(p)!.Level)
         );
-        Assert.Contains(Planner.Plan(request with { Level = Level.Beginner, LongPose = "supine" }).Proposals[0].Notes, n =>
+        Assert.Contains(Planner.Plan(request.Wishing(w => w with { Level = Level.Beginner, LongPose = "supine" })).Proposals[0].Notes, n =>
             n is { Kind: "hard" } && n.Says.Contains("foreshortens")
         );
     }
@@ -115,10 +131,16 @@ public class ComposerTests
     [Fact]
     public void What_the_class_misses_is_what_the_evening_turns_to()
     {
-        var tilt = Planner.Plan(Evening with { Weak = ["F-pair"], Shape = "lengthening" }).Proposals[0];
+        var tilt = Planner
+            .Plan(Evening.Wishing(w => w with { Shape = "lengthening" }).Knowing(k => k with { Weak = ["F-pair"] }))
+            .Proposals[0];
         Assert.Contains(tilt.Items, i => i.Exercise == "core-first");
-        Assert.Contains(Planner.Plan(Evening with { Weak = ["F-hand"], Shape = "lengthening" }).Proposals[0].Items, i =>
-            i.Exercise == "part-study"
+        Assert.Contains(
+            Planner
+                .Plan(Evening.Wishing(w => w with { Shape = "lengthening" }).Knowing(k => k with { Weak = ["F-hand"] }))
+                .Proposals[0]
+                .Items,
+            i => i.Exercise == "part-study"
         );
     }
 
@@ -126,7 +148,7 @@ public class ComposerTests
     public void A_timed_study_set_varies_its_lengths_and_each_has_its_scope()
     {
         var set = Planner
-            .Plan(Evening with { Include = ["timed-study-set"] })
+            .Plan(Evening.Wishing(w => w with { Include = ["timed-study-set"] }))
             .Proposals[0]
             .Items.Where(i => i.Exercise == "timed-study-set")
             .Select(i => i.Minutes)
@@ -153,38 +175,48 @@ public class ComposerTests
         // An hour is paid as the minimum booking; odd rates are rounded once, half up.
         Assert.Equal(48, ModelPay.Of([new(0, 20, ItemKind.Exercise) { Posed = true }], new() { Minutes = 60 }, rules)!.Amount);
         Assert.Equal(37.04, ModelPay.Of(items, new() { Minutes = 150 }, rules with { RatePerHour = 18.52 })!.Amount);
-        Assert.Null(Planner.Plan(Evening with { Model = ModelKind.Cast }).Proposals[0].Pay);
+        Assert.Null(Planner.Plan(Evening.Wishing(w => w with { Model = ModelKind.Cast })).Proposals[0].Pay);
     }
 
     [Fact]
     public void Learned_minutes_stand_in_the_frame_and_the_medium_in_the_kit()
     {
-        var plan = Planner.Plan(Evening with { SetUpMinutes = 14, ReviewMinutes = 22, Medium = "graphite" }).Proposals[0];
+        var plan = Planner
+            .Plan(Evening.Wishing(w => w with { Medium = "graphite" }).Knowing(k => k with { SetUpMinutes = 14, ReviewMinutes = 22 }))
+            .Proposals[0];
         Assert.Equal((14.0, 22.0), (plan.Items[0].Minutes, plan.Items.Single(i => i.Kind == ItemKind.Review).Minutes));
         Assert.Contains("4B pencil", plan.Kit);
         Assert.DoesNotContain("willow charcoal", plan.Kit);
-        Assert.Equal("medium", Assert.Throws<InputException>(() => Planner.Plan(Evening with { Medium = "lipstick" })).Field);
+        Assert.Equal(
+            "medium",
+            Assert.Throws<InputException>(() => Planner.Plan(Evening.Wishing(w => w with { Medium = "lipstick" }))).Field
+        );
     }
 
     [Fact]
     public void Too_much_for_the_evening_is_refused_with_the_minutes_it_would_take()
     {
         var result = Planner.Plan(
-            new()
-            {
-                Minutes = 30,
-                Approach = Approach.Alternating,
-                Include = ["value-patches", "part-study", "basic-forms", "envelope", "core-first"],
-            }
+            new(
+                new()
+                {
+                    Minutes = 30,
+                    Approach = Approach.Alternating,
+                    Include = ["value-patches", "part-study", "basic-forms", "envelope", "core-first"],
+                }
+            )
         );
         var cannot = Assert.Single(result.Cannot);
         Assert.Equal(("include", 75.0), (cannot.Rule, cannot.Nearest["minutes"]));
         // A lunge for an hour: five minutes at most, and the nearest pose that can be sat.
-        var lunge = Assert.Single(Planner.Plan(Evening with { LongPose = "lunge" }).Cannot);
+        var lunge = Assert.Single(Planner.Plan(Evening.Wishing(w => w with { LongPose = "lunge" })).Cannot);
         Assert.Contains("can't be held for a sitting", lunge.Says);
         Assert.Equal(5.0, lunge.Nearest["minutes"]);
         Assert.True(PoseLibrary.Find((string?)lunge.Nearest["longPose"])!.Strain <= Strain.OneLeg);
-        Assert.Equal("longPose", Assert.Throws<InputException>(() => Planner.Plan(Evening with { LongPose = "levitating" })).Field);
+        Assert.Equal(
+            "longPose",
+            Assert.Throws<InputException>(() => Planner.Plan(Evening.Wishing(w => w with { LongPose = "levitating" }))).Field
+        );
     }
 
     [Fact]

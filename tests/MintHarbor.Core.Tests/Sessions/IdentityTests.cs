@@ -10,14 +10,16 @@ public class IdentityTests
     private static Proposal Evening(string shape, Approach approach = Approach.Alternating) =>
         Planner
             .Plan(
-                new()
-                {
-                    Minutes = 150,
-                    Approach = approach,
-                    Students = 9,
-                    Shape = shape,
-                    Seed = 7,
-                }
+                new(
+                    new()
+                    {
+                        Minutes = 150,
+                        Approach = approach,
+                        Students = 9,
+                        Shape = shape,
+                        Seed = 7,
+                    }
+                )
             )
             .Proposals[0];
 
@@ -40,7 +42,7 @@ public class IdentityTests
     public void Every_line_has_its_own_identity_and_keeps_it_through_every_change()
     {
         var plan = Evening("opener");
-        var request = new PlanRequest { Minutes = 150, Students = 9 };
+        var request = new PlanRequest(new() { Minutes = 150, Students = 9 });
         Assert.True(Identities.Complete(plan.Items));
         Assert.Equal(plan.Items.Count, plan.Items.Select(i => i.Line).Distinct().Count());
         for (var k = 0; k < plan.Items.Count - 1; k++)
@@ -67,16 +69,18 @@ public class IdentityTests
     public void A_mended_timetable_keeps_the_line_that_was_changed_among_others_alike()
     {
         var plan = Evening("opener");
-        var request = new PlanRequest
-        {
-            Minutes = 150,
-            Students = 9,
-            Seed = 7,
-        };
+        var request = new PlanRequest(
+            new()
+            {
+                Minutes = 150,
+                Students = 9,
+                Seed = 7,
+            }
+        );
         var rests = plan.Items.Select((i, k) => (i, k)).Where(x => x.i.Kind == ItemKind.Rest).Select(x => x.k).ToList();
         Assert.True(rests.Count >= 2);
         var mended = PlanEdits.Mend(request, plan.Items, new(EditKind.Hold, rests[1]));
-        var kept = Assert.Single(mended.Locked);
+        var kept = Assert.Single(mended.Held);
         Assert.Equal((plan.Items[rests[1]].Line, plan.Items[rests[1]].At), (kept.Line, kept.At));
     }
 
@@ -84,7 +88,7 @@ public class IdentityTests
     public void Swapping_without_a_place_to_go_to_is_refused_by_name()
     {
         var plan = Evening("opener");
-        var e = Assert.Throws<InputException>(() => PlanEdits.Apply(new() { Minutes = 150 }, plan.Items, new(EditKind.Swap, 1)));
+        var e = Assert.Throws<InputException>(() => PlanEdits.Apply(new(new() { Minutes = 150 }), plan.Items, new(EditKind.Swap, 1)));
         Assert.Equal("to", e.Field);
     }
 
@@ -123,7 +127,10 @@ public class IdentityTests
                 Facings = [90],
             },
         };
-        var request = new PlanRequest { Minutes = 60, OwnPoses = [new("own-3", "Standing hip first", Strain.Standing)] };
+        var request = new PlanRequest(new() { Minutes = 60 })
+        {
+            Known = new() { OwnPoses = [new("own-3", "Standing hip first", Strain.Standing)] },
+        };
         var pose = new Evening(request, plan).Lines[0].Poses[0];
         Assert.Equal(("Standing hip first", "standing", 90.0), (pose.Name, pose.Held, pose.Facing));
         Assert.Equal("the model asked for it", new Evening(request, plan).Line(new(0, 5, ItemKind.Rest)).OnWall);

@@ -83,14 +83,18 @@ public class LadderTests
                 foreach (var model in new[] { ModelKind.Person, ModelKind.Cast, ModelKind.StillLife })
                 {
                     var result = Planner.Plan(
-                        new()
+                        new(
+                            new()
+                            {
+                                Minutes = minutes,
+                                Approach = Approach.LongFirst,
+                                Model = model,
+                                Students = 8,
+                                Seed = minutes,
+                            }
+                        )
                         {
-                            Minutes = minutes,
-                            Approach = Approach.LongFirst,
-                            Rung = rung.Id,
-                            Model = model,
-                            Students = 8,
-                            Seed = minutes,
+                            Known = new() { Rung = rung.Id },
                         }
                     );
                     if (model == ModelKind.Person && !rung.Live)
@@ -129,12 +133,16 @@ public class LadderTests
         var cannot = Assert.Single(
             Planner
                 .Plan(
-                    new()
+                    new(
+                        new()
+                        {
+                            Minutes = 150,
+                            Approach = Approach.LongFirst,
+                            Include = ["gesture"],
+                        }
+                    )
                     {
-                        Minutes = 150,
-                        Approach = Approach.LongFirst,
-                        Rung = "day-pose",
-                        Include = ["gesture"],
+                        Known = new() { Rung = "day-pose" },
                     }
                 )
                 .Cannot
@@ -143,12 +151,16 @@ public class LadderTests
         Assert.NotEmpty(
             Planner
                 .Plan(
-                    new()
+                    new(
+                        new()
+                        {
+                            Minutes = 150,
+                            Approach = Approach.LongFirst,
+                            Include = ["gesture"],
+                        }
+                    )
                     {
-                        Minutes = 150,
-                        Approach = Approach.LongFirst,
-                        Rung = "gesture",
-                        Include = ["gesture"],
+                        Known = new() { Rung = "gesture" },
                     }
                 )
                 .Proposals
@@ -157,12 +169,16 @@ public class LadderTests
         Assert.NotEmpty(
             Planner
                 .Plan(
-                    new()
+                    new(
+                        new()
+                        {
+                            Minutes = 150,
+                            Approach = Approach.Alternating,
+                            Include = ["gesture"],
+                        }
+                    )
                     {
-                        Minutes = 150,
-                        Approach = Approach.Alternating,
-                        Rung = "day-pose",
-                        Include = ["gesture"],
+                        Known = new() { Rung = "day-pose" },
                     }
                 )
                 .Proposals
@@ -172,12 +188,7 @@ public class LadderTests
     [Fact]
     public void A_short_set_slipped_into_a_long_first_plan_breaks_the_rung()
     {
-        var request = new PlanRequest
-        {
-            Minutes = 120,
-            Approach = Approach.LongFirst,
-            Rung = "long-pose",
-        };
+        var request = new PlanRequest(new() { Minutes = 120, Approach = Approach.LongFirst }) { Known = new() { Rung = "long-pose" } };
         var items = Planner.Plan(request).Proposals[0].Items.ToList();
         var k = items.FindIndex(i => i.Period == 1);
         items[k] = items[k] with

@@ -7,14 +7,16 @@ namespace MintHarbor.Core.Tests.Sessions;
 
 public class PlanEditTests
 {
-    private static readonly PlanRequest Evening = new()
-    {
-        Minutes = 150,
-        Approach = Approach.QuickFirst,
-        Purpose = Purpose.Proportion,
-        Students = 14,
-        Seed = 7,
-    };
+    private static readonly PlanRequest Evening = new(
+        new()
+        {
+            Minutes = 150,
+            Approach = Approach.QuickFirst,
+            Purpose = Purpose.Proportion,
+            Students = 14,
+            Seed = 7,
+        }
+    );
     private static readonly List<PlanItem> Plan = [.. Planner.Plan(Evening).Proposals[0].Items];
 
     private static int Find(string exercise) => Plan.FindIndex(i => i.Exercise == exercise);
@@ -110,7 +112,14 @@ public class PlanEditTests
             refused = 0;
         for (var n = 0; n < 300; n++)
         {
-            var request = Evening with { Minutes = 90 + (5 * random.Next(20)), Approach = (Approach)random.Next(3), Seed = n };
+            var request = Evening.Wishing(w =>
+                w with
+                {
+                    Minutes = 90 + (5 * random.Next(20)),
+                    Approach = (Approach)random.Next(3),
+                    Seed = n,
+                }
+            );
             IReadOnlyList<PlanItem> items = Planner.Plan(request).Proposals[0].Items;
             for (var e = 0; e < 5; e++)
             {
@@ -132,8 +141,8 @@ public class PlanEditTests
                     continue;
                 }
                 var laid = Planner.Lay(next);
-                Assert.Equal(request.Minutes, laid.Items.Sum(i => i.Minutes), 6);
-                var faults = PlanVerifier.Faults(JsonSerializer.SerializeToNode(laid, CoreData.Json)!, request.Minutes, false, 14);
+                Assert.Equal(request.Wish.Minutes, laid.Items.Sum(i => i.Minutes), 6);
+                var faults = PlanVerifier.Faults(JsonSerializer.SerializeToNode(laid, CoreData.Json)!, request.Wish.Minutes, false, 14);
                 // The verifier looks at half minutes: what is over by less it can't see.
                 var plain = laid.Holds || laid.Rules.Any(r => !r.Holds && (r.Unit != "min" || Math.Abs(r.Value - r.Limit) >= 1));
                 Assert.True(

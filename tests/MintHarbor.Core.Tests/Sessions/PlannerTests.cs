@@ -10,14 +10,16 @@ namespace MintHarbor.Core.Tests.Sessions;
 
 public class PlannerTests
 {
-    private static readonly PlanRequest Evening = new()
-    {
-        Minutes = 150,
-        Approach = Approach.QuickFirst,
-        Purpose = Purpose.Proportion,
-        Students = 14,
-        Seed = 7,
-    };
+    private static readonly PlanRequest Evening = new(
+        new()
+        {
+            Minutes = 150,
+            Approach = Approach.QuickFirst,
+            Purpose = Purpose.Proportion,
+            Students = 14,
+            Seed = 7,
+        }
+    );
 
     private static JsonNode Json(object o) => JsonSerializer.SerializeToNode(o, CoreData.Json)!;
 
@@ -36,7 +38,7 @@ public class PlannerTests
             {
                 Assert.NotEmpty(result.Cannot);
                 Assert.True(
-                    request.Locked.Count > 0 || request.Include.Count > 0,
+                    request.Held.Count > 0 || request.Wish.Include.Count > 0,
                     $"nothing held and yet no plan for {JsonSerializer.Serialize(request, CoreData.Json)}: {result.Cannot[0].Says}"
                 );
                 continue;
@@ -47,7 +49,7 @@ public class PlannerTests
             foreach (var proposal in result.Proposals)
             {
                 proposals++;
-                var faults = PlanVerifier.Faults(Json(proposal), request.Minutes, request.Minors, request.Students);
+                var faults = PlanVerifier.Faults(Json(proposal), request.Wish.Minutes, request.Known.Minors, request.Wish.Students);
                 Assert.True(faults.Count == 0, $"{string.Join("; ", faults)} in {JsonSerializer.Serialize(request, CoreData.Json)}");
                 Assert.All(proposal.Rules, r => Assert.True(r.Holds, r.Says));
                 Assert.True(proposal.PosePoints <= proposal.PoseBound + 1e-6);
@@ -66,38 +68,45 @@ public class PlannerTests
     private static PlanRequest Random(SeededRandom random, int n)
     {
         var minors = random.Next(4) == 0;
-        return new()
+        return new(
+            new()
+            {
+                Minutes = 30 + random.Next(451),
+                Approach = (Approach)random.Next(3),
+                Purpose = (Purpose)random.Next(6),
+                Level = (Level)random.Next(3),
+                Model = (ModelKind)random.Next(5),
+                Draped = minors || random.Next(3) == 0,
+                Students = random.Next(31),
+                Include =
+                    random.Next(3) == 0 ? ["gesture"]
+                    : random.Next(6) == 0 ? [Exercises.All[random.Next(21)].Id]
+                    : [],
+                Part = random.Next(3) == 0 ? PoseLibrary.Parts[random.Next(PoseLibrary.Parts.Count)] : null,
+                Medium = random.Next(4) == 0 ? Materials.Media[random.Next(4)] : null,
+                Seed = n,
+            }
+        )
         {
-            Minutes = 30 + random.Next(451),
-            Approach = (Approach)random.Next(3),
-            Purpose = (Purpose)random.Next(6),
-            Level = (Level)random.Next(3),
-            Model = (ModelKind)random.Next(5),
-            Minors = minors,
-            Draped = minors || random.Next(3) == 0,
-            Students = random.Next(31),
-            Include =
-                random.Next(3) == 0 ? ["gesture"]
-                : random.Next(6) == 0 ? [Exercises.All[random.Next(21)].Id]
-                : [],
-            Locked =
+            Known = new()
+            {
+                Minors = minors,
+                Weak = random.Next(3) == 0 ? [new[] { "F-tilt", "F-heads", "F-hand", "H-eye" }[random.Next(4)]] : [],
+                History =
+                [
+                    .. Enumerable
+                        .Range(1, random.Next(4))
+                        .Select(w => new PastMeeting(
+                            w,
+                            [.. PoseLibrary.Studio.Skip(random.Next(20)).Take(5).Select(p => p.Id)],
+                            PoseLibrary.Studio[random.Next(28)].Id
+                        )),
+                ],
+                SetUpMinutes = random.Next(5) == 0 ? 5 + random.Next(15) : null,
+                ReviewMinutes = random.Next(5) == 0 ? 5 + random.Next(20) : null,
+            },
+            Held =
                 random.Next(3) == 0 ? [new(random.Next(3) * 5, 5 + (random.Next(4) * 5), ItemKind.Exercise) { Exercise = "sitting" }] : [],
-            Part = random.Next(3) == 0 ? PoseLibrary.Parts[random.Next(PoseLibrary.Parts.Count)] : null,
-            Weak = random.Next(3) == 0 ? [new[] { "F-tilt", "F-heads", "F-hand", "H-eye" }[random.Next(4)]] : [],
-            History =
-            [
-                .. Enumerable
-                    .Range(1, random.Next(4))
-                    .Select(w => new PastMeeting(
-                        w,
-                        [.. PoseLibrary.Studio.Skip(random.Next(20)).Take(5).Select(p => p.Id)],
-                        PoseLibrary.Studio[random.Next(28)].Id
-                    )),
-            ],
-            SetUpMinutes = random.Next(5) == 0 ? 5 + random.Next(15) : null,
-            ReviewMinutes = random.Next(5) == 0 ? 5 + random.Next(20) : null,
-            Medium = random.Next(4) == 0 ? Materials.Media[random.Next(4)] : null,
-            Seed = n,
         };
     }
 
@@ -116,7 +125,7 @@ public class PlannerTests
     {
         var first = Json(Planner.Plan(Evening)).ToJsonString();
         Assert.Equal(first, Json(Planner.Plan(Evening)).ToJsonString());
-        Assert.NotEqual(first, Json(Planner.Plan(Evening with { Seed = 8 })).ToJsonString());
+        Assert.NotEqual(first, Json(Planner.Plan(Evening.Wishing(w => w with { Seed = 8 }))).ToJsonString());
     }
 
     [Fact]
@@ -132,18 +141,18 @@ public class PlannerTests
     [Fact]
     public void An_undraped_pose_in_a_course_under_18_is_refused_with_the_nearest_that_works()
     {
-        var result = Planner.Plan(Evening with { Minors = true });
+        var result = Planner.Plan(Evening.Knowing(k => k with { Minors = true }));
         Assert.Empty(result.Proposals);
         Assert.Equal("minors", Assert.Single(result.Cannot).Rule);
         Assert.Equal(true, result.Cannot[0].Nearest["draped"]);
-        var clothed = Planner.Plan(Evening with { Minors = true, Draped = true });
+        var clothed = Planner.Plan(Evening.Wishing(w => w with { Draped = true }).Knowing(k => k with { Minors = true }));
         Assert.All(clothed.Proposals[0].Items.Where(i => i.Posed), i => Assert.True(i.Draped));
     }
 
     [Fact]
     public void A_cast_is_not_posed_and_keeps_its_rests_for_the_hand()
     {
-        var plan = Planner.Plan(Evening with { Model = ModelKind.Cast }).Proposals[0];
+        var plan = Planner.Plan(Evening.Wishing(w => w with { Model = ModelKind.Cast })).Proposals[0];
         Assert.All(plan.Items, i => Assert.False(i.Posed));
         Assert.Contains(plan.Items, i => i.Kind == ItemKind.Rest);
     }
@@ -151,7 +160,7 @@ public class PlannerTests
     [Theory]
     [InlineData(29, "minutes"), InlineData(481, "minutes")]
     public void Impossible_lengths_name_the_field(int minutes, string field) =>
-        Assert.Equal(field, Assert.Throws<InputException>(() => Planner.Plan(Evening with { Minutes = minutes })).Field);
+        Assert.Equal(field, Assert.Throws<InputException>(() => Planner.Plan(Evening.Wishing(w => w with { Minutes = minutes }))).Field);
 
     [Fact]
     public void Two_held_items_that_overlap_are_refused() =>
@@ -162,7 +171,7 @@ public class PlannerTests
                     Planner.Plan(
                         Evening with
                         {
-                            Locked =
+                            Held =
                             [
                                 new(20, 10, ItemKind.Exercise) { Exercise = "contour" },
                                 new(25, 10, ItemKind.Exercise) { Exercise = "contour" },
@@ -176,7 +185,7 @@ public class PlannerTests
     [Fact]
     public void A_held_stretch_over_the_limit_is_refused_with_the_limit()
     {
-        var cannot = Planner.Plan(Evening with { Locked = [new(80, 30, ItemKind.Exercise) { Exercise = "sitting" }] }).Cannot;
+        var cannot = Planner.Plan(Evening with { Held = [new(80, 30, ItemKind.Exercise) { Exercise = "sitting" }] }).Cannot;
         Assert.Contains(cannot, c => c.Rule == "rest-stretch" && Equals(c.Nearest["minutes"], 25.0));
     }
 
@@ -184,8 +193,8 @@ public class PlannerTests
     public void An_exercise_that_must_be_in_it_is_in_it()
     {
         foreach (var id in new[] { "blind-contour", "pencil-measure", "warm-up-sheet", "gesture", "value-patches" })
-            Assert.Contains(Planner.Plan(Evening with { Include = [id] }).Proposals[0].Items, i => i.Exercise == id);
-        Assert.Equal("include", Planner.Plan(Evening with { Include = ["long-pose"] }).Cannot[0].Rule);
+            Assert.Contains(Planner.Plan(Evening.Wishing(w => w with { Include = [id] })).Proposals[0].Items, i => i.Exercise == id);
+        Assert.Equal("include", Planner.Plan(Evening.Wishing(w => w with { Include = ["long-pose"] })).Cannot[0].Rule);
     }
 
     private static readonly Instant Seven = Instant.FromUtc(2026, 11, 24, 19, 0);

@@ -82,14 +82,18 @@ public class PoseSearchTests
         const int tried = 40;
         for (var round = 0; round < tried; round++)
         {
-            var request = new PlanRequest
+            var request = new PlanRequest(
+                new()
+                {
+                    Minutes = 60,
+                    Seed = round,
+                    Purpose = (Purpose)random.Next(6),
+                    Level = (Level)random.Next(3),
+                    Part = random.Next(2) == 0 ? PoseLibrary.Parts[random.Next(PoseLibrary.Parts.Count)] : null,
+                }
+            )
             {
-                Minutes = 60,
-                Seed = round,
-                Purpose = (Purpose)random.Next(6),
-                Level = (Level)random.Next(3),
-                Part = random.Next(2) == 0 ? PoseLibrary.Parts[random.Next(PoseLibrary.Parts.Count)] : null,
-                History = [new(1, [PoseLibrary.Studio[random.Next(28)].Id])],
+                Known = new() { History = [new(1, [PoseLibrary.Studio[random.Next(28)].Id])] },
             };
             var chooser = new PoseChooser(request);
             var slots = Slots(random, chooser);

@@ -23,7 +23,7 @@ public class RestRulesTests
     private static PlanItem Of(ItemKind kind, double at, double minutes) => new(at, minutes, kind);
 
     private static RuleFact Fact(string id, IReadOnlyList<PlanItem> items, int minutes, Func<RuleFact, bool>? which = null) =>
-        RestRules.Prove(items, new() { Minutes = minutes }).First(f => f.Id == id && (which is null || which(f)));
+        RestRules.Prove(items, new(new() { Minutes = minutes })).First(f => f.Id == id && (which is null || which(f)));
 
     [Theory]
     [InlineData(25, true), InlineData(25.5, false), InlineData(10, true)]
@@ -100,15 +100,18 @@ public class RestRulesTests
         Assert.Equal(holds, Fact("break", breaks, minutes).Holds);
         Assert.Equal(
             minutes <= 210,
-            RestRules.Prove([Of(ItemKind.Break, (minutes / 2.0) - 7.5, 15)], new() { Minutes = minutes }).First(f => f.Id == "break").Holds
-        );
-        Assert.True(
             RestRules
-                .Prove([Of(ItemKind.Break, (minutes / 2.0) - 7.5, 15)], new() { Minutes = minutes, Model = ModelKind.Cast })
+                .Prove([Of(ItemKind.Break, (minutes / 2.0) - 7.5, 15)], new(new() { Minutes = minutes }))
                 .First(f => f.Id == "break")
                 .Holds
         );
-        Assert.NotEmpty(Planner.Plan(new() { Minutes = minutes }).Proposals);
+        Assert.True(
+            RestRules
+                .Prove([Of(ItemKind.Break, (minutes / 2.0) - 7.5, 15)], new(new() { Minutes = minutes, Model = ModelKind.Cast }))
+                .First(f => f.Id == "break")
+                .Holds
+        );
+        Assert.NotEmpty(Planner.Plan(new(new() { Minutes = minutes })).Proposals);
     }
 
     [Theory]
@@ -120,14 +123,7 @@ public class RestRulesTests
     ]
     public void Under_eighteen_only_an_undraped_person_is_a_conflict(ModelKind model, bool may)
     {
-        var result = Planner.Plan(
-            new()
-            {
-                Minutes = 120,
-                Minors = true,
-                Model = model,
-            }
-        );
+        var result = Planner.Plan(new(new() { Minutes = 120, Model = model }) { Known = new() { Minors = true } });
         Assert.Equal(may, result.Proposals.Count > 0);
         Assert.Equal(may, result.Cannot.All(c => c.Rule != "minors"));
     }
@@ -147,7 +143,7 @@ public class RestRulesTests
         Assert.Equal(strain, p.Strain);
         Assert.Equal(pose is "kneel" or "halfkneel" or "heels", p.Family == "kneeling");
         if (strain > TimingRules.HardestSitting)
-            Assert.Contains(Planner.Plan(new() { Minutes = 120, LongPose = pose }).Cannot, c => c.Rule == "rest-strain");
+            Assert.Contains(Planner.Plan(new(new() { Minutes = 120, LongPose = pose })).Cannot, c => c.Rule == "rest-strain");
     }
 
     [Fact]
@@ -250,22 +246,15 @@ public class RestRulesTests
     [Fact]
     public void A_short_meeting_needs_no_review()
     {
-        Assert.DoesNotContain(RestRules.Prove([], new() { Minutes = 59 }), f => f.Id == "review");
-        Assert.Contains(RestRules.Prove([], new() { Minutes = 60 }), f => f.Id == "review");
+        Assert.DoesNotContain(RestRules.Prove([], new(new() { Minutes = 59 })), f => f.Id == "review");
+        Assert.Contains(RestRules.Prove([], new(new() { Minutes = 60 })), f => f.Id == "review");
     }
 
     [Theory]
     [InlineData("still-life", false), InlineData("statue", false), InlineData("long-pose", true), InlineData("gesture", true)]
     public void A_rung_of_the_ladder_opens_the_live_model_or_not(string rung, bool live)
     {
-        var result = Planner.Plan(
-            new()
-            {
-                Minutes = 120,
-                Approach = Approach.LongFirst,
-                Rung = rung,
-            }
-        );
+        var result = Planner.Plan(new(new() { Minutes = 120, Approach = Approach.LongFirst }) { Known = new() { Rung = rung } });
         Assert.Equal(live, result.Proposals.Count > 0);
         if (!live)
             Assert.Equal("rung", result.Cannot[0].Rule);
@@ -273,12 +262,16 @@ public class RestRulesTests
             3,
             Planner
                 .Plan(
-                    new()
+                    new(
+                        new()
+                        {
+                            Minutes = 120,
+                            Approach = Approach.LongFirst,
+                            Model = ModelKind.Cast,
+                        }
+                    )
                     {
-                        Minutes = 120,
-                        Approach = Approach.LongFirst,
-                        Rung = rung,
-                        Model = ModelKind.Cast,
+                        Known = new() { Rung = rung },
                     }
                 )
                 .Proposals.Count
@@ -293,13 +286,15 @@ public class RestRulesTests
         {
             var plan = Planner
                 .Plan(
-                    new()
-                    {
-                        Minutes = 150,
-                        Approach = approach,
-                        LongPose = pose,
-                        Students = 8,
-                    }
+                    new(
+                        new()
+                        {
+                            Minutes = 150,
+                            Approach = approach,
+                            LongPose = pose,
+                            Students = 8,
+                        }
+                    )
                 )
                 .Proposals[0];
             var sittings = plan.Items.Where(i => i.Exercise == "sitting").ToList();
@@ -314,7 +309,7 @@ public class RestRulesTests
     [Theory]
     [InlineData("crouch"), InlineData("armraised")]
     public void A_pose_that_cant_be_sat_is_refused(string pose) =>
-        Assert.Equal("rest-strain", Assert.Single(Planner.Plan(new() { Minutes = 120, LongPose = pose }).Cannot).Rule);
+        Assert.Equal("rest-strain", Assert.Single(Planner.Plan(new(new() { Minutes = 120, LongPose = pose })).Cannot).Rule);
 
     [Fact]
     public void A_line_cut_short_shows_only_the_poses_that_were_held()
@@ -334,7 +329,7 @@ public class RestRulesTests
     [Fact]
     public void A_clock_pressed_at_random_never_shows_nonsense()
     {
-        var plan = Planner.Plan(new() { Minutes = 120, Approach = Approach.Alternating }).Proposals[0].Items;
+        var plan = Planner.Plan(new(new() { Minutes = 120, Approach = Approach.Alternating })).Proposals[0].Items;
         var start = Instant.FromUtc(2026, 3, 29, 0, 30); // across a change of the clocks
         var random = new SeededRandom(8);
         for (var n = 0; n < 300; n++)
@@ -359,7 +354,7 @@ public class RestRulesTests
     [Fact]
     public void What_is_read_twice_is_the_same_and_events_to_come_are_not_read()
     {
-        var plan = Planner.Plan(new() { Minutes = 90 }).Proposals[0].Items;
+        var plan = Planner.Plan(new(new() { Minutes = 90 })).Proposals[0].Items;
         var t = Instant.FromUtc(2026, 1, 6, 18, 0);
         ClockEvent[] events = [new(t, ClockAct.Start), new(t + Duration.FromMinutes(50), ClockAct.Next)];
         var now = t + Duration.FromMinutes(12);
@@ -373,13 +368,15 @@ public class RestRulesTests
     {
         var plan = Planner
             .Plan(
-                new()
-                {
-                    Minutes = 150,
-                    Approach = Approach.QuickFirst,
-                    Students = 14,
-                    Seed = 3,
-                }
+                new(
+                    new()
+                    {
+                        Minutes = 150,
+                        Approach = Approach.QuickFirst,
+                        Students = 14,
+                        Seed = 3,
+                    }
+                )
             )
             .Proposals[0];
         foreach (var i in plan.Items.Where(i => i.Kind == ItemKind.Exercise))

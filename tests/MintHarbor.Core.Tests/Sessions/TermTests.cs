@@ -17,7 +17,7 @@ public class TermTests
     [Fact]
     public void Twenty_hours_in_meetings_of_three_take_eleven()
     {
-        var plan = LongPosePlan.Of(new() { Minutes = 180 }, 20);
+        var plan = LongPosePlan.Of(new(new() { Minutes = 180 }), 20);
         Assert.Equal((115.0, 11, 65.0), (plan.NetMinutes, plan.Meetings.Count, plan.LeftOver));
         Assert.Equal(1200, plan.Meetings[^1].Total);
         Assert.Equal(1200, plan.Meetings.SelectMany(m => m.Stages).Sum(s => s.Minutes), 6);
@@ -27,7 +27,7 @@ public class TermTests
         Assert.Contains("115", plan.Because);
         // Away on the fourth date: everything after it moves by one, and with eleven dates the last finds none.
         Assert.Equal([0, 1, 2, 4, 5, 6, 7, 8, 9, 10, -1], plan.Places(11, new HashSet<int> { 3 }));
-        Assert.Equal("hours", Assert.Throws<InputException>(() => LongPosePlan.Of(new() { Minutes = 180 }, 400)).Field);
+        Assert.Equal("hours", Assert.Throws<InputException>(() => LongPosePlan.Of(new(new() { Minutes = 180 }), 400)).Field);
     }
 
     [Fact]
@@ -195,7 +195,7 @@ public class TermTests
     [Fact]
     public void What_overran_is_counted_by_kind_and_the_next_plan_allows_for_it()
     {
-        var plan = Planner.Plan(new() { Minutes = 150, Approach = Approach.Alternating }).Proposals[0].Items;
+        var plan = Planner.Plan(new(new() { Minutes = 150, Approach = Approach.Alternating })).Proposals[0].Items;
         var seven = Instant.FromUtc(2026, 11, 24, 18, 0);
         // Set-up ran 14 instead of 10, and everything was then run to the end.
         ClockEvent[] events =

@@ -10,14 +10,16 @@ namespace MintHarbor.Core.Tests.Sessions;
 public class WhatNowTests
 {
     private static readonly Instant Seven = Instant.FromUtc(2026, 11, 24, 19, 0);
-    private static readonly PlanRequest Evening = new()
-    {
-        Minutes = 150,
-        Approach = Approach.QuickFirst,
-        Purpose = Purpose.Proportion,
-        Students = 14,
-        Seed = 7,
-    };
+    private static readonly PlanRequest Evening = new(
+        new()
+        {
+            Minutes = 150,
+            Approach = Approach.QuickFirst,
+            Purpose = Purpose.Proportion,
+            Students = 14,
+            Seed = 7,
+        }
+    );
 
     private static Instant At(double minutes) => Seven + Duration.FromSeconds((long)(minutes * 60));
 
@@ -108,17 +110,19 @@ public class WhatNowTests
             offered = 0;
         for (var n = 0; asked < 2000; n++)
         {
-            var request = new PlanRequest
-            {
-                Minutes = 60 + random.Next(181),
-                Approach = (Approach)random.Next(3),
-                Purpose = (Purpose)random.Next(6),
-                Level = (Level)random.Next(3),
-                Students = 9,
-                Seed = n,
-            };
-            var shapes = Shapes.Of(request.Approach);
-            if (Planner.Plan(request with { Shape = shapes[random.Next(shapes.Count)].Id }).Proposals is not [var proposal])
+            var request = new PlanRequest(
+                new()
+                {
+                    Minutes = 60 + random.Next(181),
+                    Approach = (Approach)random.Next(3),
+                    Purpose = (Purpose)random.Next(6),
+                    Level = (Level)random.Next(3),
+                    Students = 9,
+                    Seed = n,
+                }
+            );
+            var shapes = Shapes.Of(request.Wish.Approach);
+            if (Planner.Plan(request.Wishing(w => w with { Shape = shapes[random.Next(shapes.Count)].Id })).Proposals is not [var proposal])
                 continue;
             var events = new List<ClockEvent> { new(At(random.Next(25)), ClockAct.Start) };
             var time = (events[0].At - Seven).TotalMinutes;
@@ -129,7 +133,7 @@ public class WhatNowTests
             }
             time += random.Between(0.1, 10);
             var reading = MeetingClock.Read(proposal.Items, events, At(time));
-            var left = request.Minutes - time;
+            var left = request.Wish.Minutes - time;
             if (reading.Current is null || left < 1 || Math.Abs(WhatNow.Behind(reading, left)) < WhatNow.Worth)
                 continue;
             asked++;
@@ -203,20 +207,22 @@ public class WhatNowTests
             pauses = 0;
         for (var n = 0; asked < 2000; n++)
         {
-            var request = new PlanRequest
-            {
-                Minutes = 60 + random.Next(181),
-                Approach = (Approach)random.Next(3),
-                Purpose = (Purpose)random.Next(6),
-                Students = 9,
-                Seed = n,
-            };
+            var request = new PlanRequest(
+                new()
+                {
+                    Minutes = 60 + random.Next(181),
+                    Approach = (Approach)random.Next(3),
+                    Purpose = (Purpose)random.Next(6),
+                    Students = 9,
+                    Seed = n,
+                }
+            );
             var items = Planner.Plan(request).Proposals[0].Items;
-            var time = random.Between(0.5, request.Minutes - 20);
+            var time = random.Between(0.5, request.Wish.Minutes - 20);
             var events = new List<ClockEvent> { new(At(0), ClockAct.Start) };
             var reading = MeetingClock.Read(items, events, At(time));
             var what = (Interruption)random.Next(3);
-            var left = request.Minutes - time;
+            var left = request.Wish.Minutes - time;
             if (reading.Current is null)
                 continue;
             asked++;

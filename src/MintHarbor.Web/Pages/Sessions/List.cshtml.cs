@@ -95,8 +95,8 @@ public sealed class ListModel(
                 r.Date,
                 r.StartsAt,
                 r.Minutes,
-                Read<PlanRequest>(r.Request),
-                Read<Proposal>(r.Plan),
+                KeptJson.Request(r.Request),
+                KeptJson.Plan(r.Plan),
                 r.Online,
                 r.LongPoseId,
                 r.Begun,
@@ -159,12 +159,10 @@ public sealed class ListModel(
         double[]? Azimuths
     );
 
-    private static T Read<T>(string json) => System.Text.Json.JsonSerializer.Deserialize<T>(json, HarborContext.Json)!;
-
     /// <summary>What was posed and paid, and what of the figure nobody has posed; of a term without a model what was drawn.</summary>
     private void AddHours()
     {
-        var live = Meetings.Where(m => m.Request.HasLiveModel).ToList();
+        var live = Meetings.Where(m => m.Request.Wish.HasLiveModel).ToList();
         if (live.Count == 0)
         {
             Notes.Add(
@@ -222,7 +220,7 @@ public sealed class ListModel(
             Course.Approach != Approach.LongFirst || rung.Live ? ModelKind.Person
             : rung.Model == "cast" ? ModelKind.Cast
             : ModelKind.StillLife;
-        var request = new PlanRequest
+        var wish = new PlanWish
         {
             Minutes = Course.Minutes,
             Approach = Course.Approach,
@@ -230,11 +228,10 @@ public sealed class ListModel(
             Students = await db.Memberships.CountAsync(m => m.CourseId == Course.Id && m.Role == CourseRole.Student),
             Model = model,
             Draped = Course.Minors || model is not ModelKind.Person,
-            Minors = Course.Minors,
-            Rung = Course.Approach == Approach.LongFirst ? Course.Rung : null,
             Shape = Shapes.Of(Course.Approach)[0].Id,
             Seed = first.DayNumber,
         };
+        var request = new PlanRequest(wish) { Known = new() { Rung = Course.Approach == Approach.LongFirst ? Course.Rung : null } };
         var (planned, fallen, cannot) = await term.Plan(
             Course,
             new(LocalDate.FromDateOnly(first), Course.StartsAt, Course.Minutes, every, count),

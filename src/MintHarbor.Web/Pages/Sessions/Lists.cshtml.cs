@@ -42,7 +42,7 @@ public sealed class ListsModel(CourseScope scope, HarborContext db, IClock clock
             })
             .ToListAsync();
         Meetings = [.. meetings.Select(m => (m.Id, m.Number, m.Date, Materials.Bring(m.Plan)))];
-        Buy = Materials.Buy([.. meetings.Select(m => (m.Plan, m.Request.Students))]);
+        Buy = Materials.Buy([.. meetings.Select(m => (m.Plan, m.Request.Wish.Students))]);
         Pay = meetings.Sum(m => m.Plan.Pay?.Amount ?? 0);
     }
 

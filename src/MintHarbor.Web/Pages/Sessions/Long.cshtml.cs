@@ -67,7 +67,9 @@ public sealed class LongModel(CourseScope scope, HarborContext db, PlanActions p
         Pose ??= "leanblock";
         var minutes = free.Count > 0 ? free[0].Minutes : Course.Minutes;
         Plan = LongPosePlan.Of(
-            new() { Minutes = minutes, LongPose = PoseLibrary.Find(Pose) is { Strain: <= TimingRules.HardestSitting } p ? p.Id : null },
+            new(
+                new() { Minutes = minutes, LongPose = PoseLibrary.Find(Pose) is { Strain: <= TimingRules.HardestSitting } p ? p.Id : null }
+            ),
             Hours
         );
         Dates = [.. free.Select(m => (m.Number, m.Date))];
@@ -97,11 +99,13 @@ public sealed class LongModel(CourseScope scope, HarborContext db, PlanActions p
             .. going.Select(g => new Going(
                 g.Pose,
                 LongPosePlan.Of(
-                    new()
-                    {
-                        Minutes = g.Meetings.Count > 0 ? g.Meetings[0].Minutes : Course.Minutes,
-                        LongPose = PoseLibrary.Find(g.Pose.PoseId)?.Id,
-                    },
+                    new(
+                        new()
+                        {
+                            Minutes = g.Meetings.Count > 0 ? g.Meetings[0].Minutes : Course.Minutes,
+                            LongPose = PoseLibrary.Find(g.Pose.PoseId)?.Id,
+                        }
+                    ),
                     g.Pose.Hours
                 ),
                 [.. g.Meetings.Select(m => (m.Number, m.Date, m.Id))]

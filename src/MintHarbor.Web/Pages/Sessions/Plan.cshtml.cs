@@ -44,7 +44,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
     public IReadOnlyList<MeetingTemplate> Templates { get; private set; } = [];
     public IReadOnlyList<StudioPose> Poses { get; private set; } = [];
     public List<Note> Notes { get; } = [];
-    private PlanActions.Known known = new([], [], [], [], null);
+    private PlanActions.Learned learned = new(new(), [], null);
 
     public async Task OnGetAsync(string? from, string? include, string? part)
     {
@@ -93,32 +93,37 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
     private async Task Lists()
     {
         Templates = await plans.Templates(Course.Id);
-        known = await plans.Know(Course, LocalDate.FromDateOnly(Form.Date));
-        Poses = [.. PoseLibrary.Studio, .. known.Own];
+        learned = await plans.Know(Course, LocalDate.FromDateOnly(Form.Date));
+        Poses = [.. PoseLibrary.Studio, .. learned.Known.OwnPoses];
     }
 
     private PlanRequest Wanted()
     {
-        var begun = Form.From == "last" ? known.Last : Templates.FirstOrDefault(t => $"{t.Id}" == Form.From)?.Request;
-        var request = (begun ?? new() { Minutes = Form.Minutes }) with
+        var begun = Form.From == "last" ? learned.Last : Templates.FirstOrDefault(t => $"{t.Id}" == Form.From)?.Request;
+        var asked = new PlanWish
         {
-            Minutes = begun?.Minutes ?? Form.Minutes,
-            Approach = begun?.Approach ?? Form.Approach,
-            Purpose = begun?.Purpose ?? Form.Purpose,
+            Minutes = Form.Minutes,
+            Approach = Form.Approach,
+            Purpose = Form.Purpose,
+            Model = Form.Model,
+        };
+        var wish = begun?.Wish ?? asked;
+        wish = wish with
+        {
             Level = Form.Level,
             Students = Form.Students,
-            Model = begun?.Model ?? Form.Model,
             // A cast or a still life wears nothing to be refused for.
-            Draped = Form.Draped || (begun?.Model ?? Form.Model) is not (ModelKind.Person or ModelKind.Two),
+            Draped = Form.Draped || !wish.HasLiveModel,
             Include = begun is null ? [.. Form.Include.Where(i => !string.IsNullOrEmpty(i)).Select(i => i!).Distinct()] : [],
             LongPose = begun is null && !string.IsNullOrEmpty(Form.LongPose) ? Form.LongPose : null,
             Part = string.IsNullOrEmpty(Form.Part) ? null : Form.Part,
             Medium = string.IsNullOrEmpty(Form.Medium) ? null : Form.Medium,
-            // The ladder of a course that works otherwise waits: one Long-first evening in it may have a model.
-            Rung = Course.Approach == Approach.LongFirst && (begun?.Approach ?? Form.Approach) == Approach.LongFirst ? Course.Rung : null,
             Seed = Form.Date.DayNumber,
         };
-        return PlanActions.Informed(Course, known, request);
+        // The ladder of a course that works otherwise waits: one Long-first evening in it may have a model.
+        var rung = Course.Approach == Approach.LongFirst && wish.Approach == Approach.LongFirst ? Course.Rung : null;
+        var request = (begun ?? new(wish)) with { Wish = wish };
+        return PlanActions.Informed(Course, learned, request.Knowing(k => k with { Rung = rung }));
     }
 
     private void Compose()
@@ -126,7 +131,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         Asked = Wanted();
         var result = Planner.Plan(Asked);
         (Proposals, Cannot) = (result.Proposals, result.Cannot);
-        if (Asked.Weak is [var rule, ..])
+        if (Asked.Known.Weak is [var rule, ..])
             Notes.Add(
                 new(
                     "near",
@@ -135,7 +140,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
                     "rules named by the critiques of the last five weeks, the commonest first"
                 )
             );
-        if (Asked.SetUpMinutes is { } s && s != 10)
+        if (Asked.Known.SetUpMinutes is { } s && s != 10)
             Notes.Add(
                 new(
                     "holds",
@@ -144,7 +149,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
                     "median of the last five meetings, whole minutes"
                 )
             );
-        if (Asked.ReviewMinutes is { } r && r != 15)
+        if (Asked.Known.ReviewMinutes is { } r && r != 15)
             Notes.Add(
                 new(
                     "holds",
@@ -153,7 +158,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
                     "median of the last five meetings, whole minutes"
                 )
             );
-        if (Asked.History is [{ LongPose: { } pose }, ..])
+        if (Asked.Known.History is [{ LongPose: { } pose }, ..])
             Notes.Add(new("holds", $"Last week's long pose was {PoseLibrary.Name(pose, Asked).ToLowerInvariant()}; another is chosen."));
         if (Proposals is [{ Pay: { } pay }, ..])
             Notes.Add(
@@ -184,7 +189,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         var request =
             Asked.Laid.Count > 0 ? Asked
             : mix ? Planner.Mix(Asked, before ?? "", after ?? "")
-            : Asked with { Shape = shape };
+            : Asked.Wishing(w => w with { Shape = shape });
         var (meeting, cannot) = await plans.Plan(
             Course,
             LocalDate.FromDateOnly(Form.Date),

@@ -88,7 +88,7 @@ public sealed class SeatModel(
     public async Task<IActionResult> OnPostClassAsync()
     {
         var drapery = Drapery.For(Course.Minors, Course.Minors);
-        var posed = Meeting.Request.HasLiveModel ? await poses.Find(Course.Id, PoseActions.LongPoseOf(Meeting)) : null;
+        var posed = Meeting.Request.Wish.HasLiveModel ? await poses.Find(Course.Id, PoseActions.LongPoseOf(Meeting)) : null;
         var result = await rooms.SeatClass(
             Course,
             Meeting,

@@ -236,7 +236,7 @@ public sealed class TimetableModel(
         var k = Meeting.Plan.Items.ToList().FindIndex(i => i.Sheets > 0);
         return new(
             "holds",
-            $"*{Say.Plural(paper.Sum(p => p.SheetsPerStudent), "sheet")}* a student. For {Meeting.Request.Students} students {string.Join(" and ", paper.Select(p => $"{p.Sheets} {p.Kind}"))}. Bring {Say.List(Meeting.Plan.Kit)}.",
+            $"*{Say.Plural(paper.Sum(p => p.SheetsPerStudent), "sheet")}* a student. For {Meeting.Request.Wish.Students} students {string.Join(" and ", paper.Select(p => $"{p.Sheets} {p.Kind}"))}. Bring {Say.List(Meeting.Plan.Kit)}.",
             k < 0 ? null : $"row{k}",
             "one sheet a pose; sets of six or more single minutes share halved sheets; the periods of one long pose share one: "
                 + string.Join(" + ", Meeting.Plan.Items.Where(i => i.Sheets > 0).Select(i => i.Sheets))
@@ -245,7 +245,7 @@ public sealed class TimetableModel(
 
     private async Task AddCard()
     {
-        if (!Meeting.Request.HasLiveModel || Meeting.Plan.LongPose is not { } pose)
+        if (!Meeting.Request.Wish.HasLiveModel || Meeting.Plan.LongPose is not { } pose)
             return;
         var letter = Meeting.Plan.CardPoses[0].Pose.ToString();
         var card = await db
@@ -290,7 +290,7 @@ public sealed class TimetableModel(
                 ($"Start {Say.Number(late)} min late", true, $"review {Say.Number(review.Minutes)} → {Say.Number(review.Minutes - late)}")
             );
         }
-        if (!Meeting.Request.HasLiveModel)
+        if (!Meeting.Request.Wish.HasLiveModel)
             return;
         var longest = items.FindIndex(i => i.Exercise == "sitting");
         if (longest >= 0)

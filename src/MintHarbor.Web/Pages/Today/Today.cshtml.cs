@@ -33,6 +33,17 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
             .Where(m => m.CourseId == Course.Id && m.Date >= Day)
             .OrderBy(m => m.Date)
             .ThenBy(m => m.StartsAt)
+            .Select(m => new Meeting
+            {
+                Id = m.Id,
+                Number = m.Number,
+                Date = m.Date,
+                StartsAt = m.StartsAt,
+                Minutes = m.Minutes,
+                Request = m.Request,
+                Plan = m.Plan,
+                Acts = m.Acts,
+            })
             .FirstOrDefaultAsync();
         if (Next is { Begun: true })
         {
@@ -87,17 +98,7 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
                 .Select(g => (g.Key.StudentId, g.Key.Name, g.Key.What, g.Count(), g.Min(a => a.Due)))
                 .Take(12),
         ];
-        var since = Now - Duration.FromDays(8);
-        var remarks = await db
-            .Sheets.Where(s =>
-                s.CourseId == Course.Id
-                && s.State != SheetState.Placing
-                && s.State != SheetState.Example
-                && (s.ReleasedAt > since || s.SavedAt > since || s.SubmittedAt > since)
-            )
-            .Select(s => s.Remarks)
-            .ToListAsync();
-        NoteFaults(remarks);
+        NoteFaults(await NamedFaults.Since(db, Course.Id, Now - Duration.FromDays(8)));
         if (Waiting.Count > 0)
             Notes.Add(
                 new(
@@ -113,7 +114,7 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
                 0,
                 new(
                     "holds",
-                    $"*{Say.Number(m.Plan.PosedMinutes)} min* posed of {m.Minutes}; {string.Join(", ", m.Plan.Paper.Select(p => $"{p.Sheets} {p.Kind}"))} for {m.Request.Students}.",
+                    $"*{Say.Number(m.Plan.PosedMinutes)} min* posed of {m.Minutes}; {string.Join(", ", m.Plan.Paper.Select(p => $"{p.Sheets} {p.Kind}"))} for {m.Request.Wish.Students}.",
                     "next",
                     string.Join(" ", m.Plan.Rules.Where(r => r.Id.StartsWith("rest", StringComparison.Ordinal)).Select(r => r.Says))
                 )
@@ -121,12 +122,12 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
     }
 
     /// <summary>The fault that most drawings of the last week share, with what trains it.</summary>
-    private void NoteFaults(List<List<Remark>> sheets)
+    private void NoteFaults(List<NamedFaults.Named> named)
     {
-        var commented = sheets.Count(s => s.Count > 0);
-        var most = sheets
-            .SelectMany(s => s.Where(r => r.FaultId is not null).Select(r => r.FaultId!).Distinct())
-            .GroupBy(f => f)
+        var commented = named.Select(n => n.Sheet).Distinct().Count();
+        var most = named
+            .Where(n => n.Fault is not null)
+            .GroupBy(n => n.Fault!)
             .OrderByDescending(g => g.Count())
             .ThenBy(g => Faults.Find(g.Key)?.Family)
             .FirstOrDefault();
