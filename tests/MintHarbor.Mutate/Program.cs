@@ -110,9 +110,9 @@ internal sealed partial class MutationRun(string work, int most, int seed)
             $"tests/MintHarbor.{area.Tests}.Tests/bin/Release/net10.0/linux-x64/MintHarbor.{area.Tests}.Tests"
         );
         var watch = Stopwatch.StartNew();
-        var (whole, said) = Shell.Run(program, [.. area.Which, "-stopOnFail", "-noLogo", "-noColor"], work);
+        var (whole, said) = Shell.Run(program, [.. area.Which, "-noLogo", "-noColor"], work);
         if (whole != 0)
-            throw new InvalidOperationException($"the tests of {area.Name} fail without a mutant: {said[^Math.Min(800, said.Length)..]}");
+            throw new InvalidOperationException($"the tests of {area.Name} fail without a mutant:\n{string.Join("\n", Failed(said))}");
         var limit = (int)(watch.Elapsed.TotalSeconds * 4) + 20;
         var survived = new List<Mutant>();
         Parallel.ForEach(
@@ -142,6 +142,16 @@ internal sealed partial class MutationRun(string work, int most, int seed)
         );
         foreach (var m in survived.OrderBy(m => m.File, StringComparer.Ordinal).ThenBy(m => m.Line))
             Console.WriteLine($"  {m.File}:{m.Line}  {m.Was}  →  {m.Becomes}");
+    }
+
+    /// <summary>What of a run tells which tests failed, and how.</summary>
+    private static IEnumerable<string> Failed(string said)
+    {
+        var lines = said.Split('\n');
+        return Enumerable
+            .Range(0, lines.Length)
+            .Where(n => lines[n].Contains("[FAIL]", StringComparison.Ordinal))
+            .SelectMany(n => lines.Skip(n).Take(5));
     }
 
     /// <summary>Builds a sample of the mutants in one; those that don't compile are taken out and others take no place.</summary>

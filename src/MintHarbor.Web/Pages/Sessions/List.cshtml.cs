@@ -159,24 +159,22 @@ public sealed class ListModel(
         double[]? Azimuths
     );
 
-    /// <summary>What was posed and paid, and what of the figure nobody has posed; of a term without a model what was drawn.</summary>
+    /// <summary>What was posed and what is to come, with the pay; what of the figure nobody has posed; of a term without a model what is drawn.</summary>
     private void AddHours()
     {
         var live = Meetings.Where(m => m.Request.Wish.HasLiveModel).ToList();
-        if (live.Count == 0)
-        {
-            Notes.Add(
-                new(
-                    "holds",
-                    $"*{Say.Number(Meetings.Sum(m => m.Plan.Items.Where(i => i.Kind == ItemKind.Exercise).Sum(i => i.Minutes)) / 60, 1)} h* drawn in {Say.Plural(Meetings.Count, "meeting")}."
-                )
-            );
-            return;
-        }
-        var hours = Say.Number(live.Sum(m => m.Plan.PosedMinutes) / 60, 1);
+        var counted = live.Count > 0 ? live : Meetings;
+        var (held, coming) = (counted.Where(m => m.Date < Day).ToList(), counted.Where(m => m.Date >= Day).ToList());
+        string Part(List<Line> part, string how) =>
+            part.Count == 0 ? "" : $"*{Say.Number(part.Sum(Worked) / 60, 1)} h* {how} {Say.Plural(part.Count, "meeting")}";
+        var parts = Say.List([
+            .. new[] { Part(held, live.Count > 0 ? "posed in" : "drawn in"), Part(coming, "to come in") }.Where(p => p != ""),
+        ]);
         var paid = Say.Fixed(live.Sum(m => m.Plan.Pay?.Amount ?? 0), 2);
-        var toModels = Scope.IsStudent ? "" : $", {paid} {TimingRules.Default.Pay.Currency} to models";
-        Notes.Add(new("holds", $"*{hours} h* posed in {Say.Plural(live.Count, "meeting")}{toModels}."));
+        var toModels = Scope.IsStudent || live.Count == 0 ? "" : $"; {paid} {TimingRules.Default.Pay.Currency} to models in all";
+        Notes.Add(new("holds", $"{parts}{toModels}."));
+        if (live.Count == 0)
+            return;
         var shown = live.SelectMany(m => m.Plan.Items.SelectMany(i => i.PoseIds).Select(p => PoseLibrary.Find(p, m.Request)))
             .OfType<StudioPose>()
             .SelectMany(p => p.Traits)
@@ -185,6 +183,10 @@ public sealed class ListModel(
         if (missing.Count > 0)
             Notes.Add(new("near", $"Not shown yet: {Say.List(missing)}."));
     }
+
+    /// <summary>Minutes with a model, or without one those in which is drawn.</summary>
+    private static double Worked(Line m) =>
+        m.Request.Wish.HasLiveModel ? m.Plan.PosedMinutes : m.Plan.Items.Where(i => i.Kind == ItemKind.Exercise).Sum(i => i.Minutes);
 
     /// <summary>The views of the term so far, and the one that nobody had in three meetings or more.</summary>
     private void AddViews()
