@@ -15,12 +15,9 @@ var areas = new Area[]
         "src/MintHarbor.Web/Access",
         "Web",
         [
-            "-class",
-            "MintHarbor.Web.Tests.AccessMatrixTests",
-            "-class",
-            "MintHarbor.Web.Tests.SecrecyTests",
-            "-class",
-            "MintHarbor.Web.Tests.HouseTests",
+            .. new[] { "AccessMatrix", "Secrecy", "House", "BadInput", "FigurePage" }.SelectMany(t =>
+                new[] { "-class", $"MintHarbor.Web.Tests.{t}Tests" }
+            ),
         ]
     ),
 };

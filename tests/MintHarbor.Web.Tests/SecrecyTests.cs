@@ -200,4 +200,28 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
             Assert.Equal("/", answer.Headers.Location!.OriginalString);
         }
     }
+
+    [Fact]
+    public async Task What_belongs_to_a_person_is_kept_by_no_cache_on_the_way()
+    {
+        using var client = await fixture.App.As("edda@saltmarsh.example");
+        foreach (var page in new[] { "/courses/1/today", "/courses/1/critique", "/courses/1/students" })
+            Assert.True((await client.GetAsync(page)).Headers.CacheControl?.NoStore, page);
+        // What is no form has the gate's word alone; a picture may be kept, and is asked for again.
+        var grades = (await client.GetAsync("/courses/1/projects/1/csv")).Headers.CacheControl!;
+        Assert.True(grades is { NoStore: true, Private: true }, grades.ToString());
+        var sheet = await App.Read(db => db.Sheets.Where(x => x.CourseId == 1).Select(x => x.Id).FirstAsync());
+        var picture = (await client.GetAsync($"/courses/1/critique/{sheet}/picture/small")).Headers.CacheControl!;
+        Assert.True(picture is { NoCache: true, NoStore: false, Private: true }, picture.ToString());
+    }
+
+    [Theory]
+    [InlineData("/courses/1/today?handler=Nothing")]
+    [InlineData("/courses/1/sessions/plan?handler=Nothing")]
+    public async Task A_handler_that_is_not_there_is_a_page_that_is_not_there(string address)
+    {
+        using var client = await fixture.App.As("edda@saltmarsh.example");
+        Assert.Equal(System.Net.HttpStatusCode.NotFound, (await client.GetAsync(address)).StatusCode);
+        Assert.Equal(System.Net.HttpStatusCode.NotFound, (await client.PostForm(address, ("a", "b"))).StatusCode);
+    }
 }

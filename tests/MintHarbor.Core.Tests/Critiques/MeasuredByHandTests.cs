@@ -199,4 +199,27 @@ public class MeasuredByHandTests
         );
         Assert.Equal(0.2 * 0.5, FigureMeasures.Pair("upper arm", "acromion", "elbow").Sigma(set, 0.5), 6);
     }
+
+    /// <summary>Head of 100, brow at 40, eyes at 50: within its bounds an ear's top still answers to the nearer of the two.</summary>
+    [Theory]
+    [InlineData(39, -0.01)]
+    [InlineData(42, 0.02)]
+    [InlineData(48, -0.02)]
+    [InlineData(53, 0.03)]
+    public void An_ears_top_answers_to_the_nearer_line(double y, double carried)
+    {
+        var head = new LandmarkSet(
+            new Dictionary<string, Vec2>
+            {
+                ["crown"] = new(50, 0),
+                ["chin"] = new(50, 100),
+                ["brow"] = new(50, 40),
+                ["eye-inner.L"] = new(60, 50),
+                ["eye-inner.R"] = new(40, 50),
+                ["ear-top.R"] = new(20, y),
+            }
+        );
+        var top = new HeadMeasures(head).Ears().First(m => m.Needs.Contains("ear-top.R"));
+        Assert.Equal(carried, top.Carries!(id => head[id]!.Value), 9);
+    }
 }
