@@ -82,8 +82,24 @@ public static class CoreCommand
             ["--in", var file] => File.ReadAllText(file),
             _ => throw new InputException($"unknown option '{args[0]}'", args[0], "--in FILE, or the request on standard input"),
         };
-        return JsonNode.Parse(text) as JsonObject ?? throw new InputException("the request is not a JSON object", "", "a JSON object");
+        var request =
+            JsonNode.Parse(text) as JsonObject ?? throw new InputException("the request is not a JSON object", "", "a JSON object");
+        if (EmptyPlace(request) is { } place)
+            throw new InputException("a list with nothing in one of its places", place, "a value in every place of a list");
+        return request;
     }
+
+    /// <summary>Where a list holds a null: no list of any verb does.</summary>
+    private static string? EmptyPlace(JsonNode node, string path = "") =>
+        node switch
+        {
+            JsonObject o => o.Where(f => f.Value is not null)
+                .Select(f => EmptyPlace(f.Value!, path == "" ? f.Key : $"{path}.{f.Key}"))
+                .FirstOrDefault(p => p is not null),
+            JsonArray a => a.Select((v, n) => v is null ? $"{path}[{n}]" : EmptyPlace(v, $"{path}[{n}]"))
+                .FirstOrDefault(p => p is not null),
+            _ => null,
+        };
 
     private static string FirstLine(string s) => s.Split(" Path:")[0].Split('\n')[0];
 
@@ -95,6 +111,7 @@ internal static class Wire
 {
     public static readonly JsonSerializerOptions Json = new(CoreData.Json)
     {
+        RespectNullableAnnotations = true,
         Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
     };
 }

@@ -8,57 +8,49 @@ namespace MintHarbor.Core.Sessions;
 /// read as the options say: refused, or passed over.</summary>
 internal sealed class PlanRequestJson : JsonConverter<PlanRequest>
 {
-    private const string Held = "locked",
-        Laid = "laid";
+    private sealed record Timetables
+    {
+        public IReadOnlyList<PlanItem> Locked { get; init; } = [];
+        public IReadOnlyList<PlanItem> Laid { get; init; } = [];
+    }
 
-    private static readonly HashSet<string> OfKnown = typeof(PlanKnown)
-        .GetProperties()
-        .Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name))
-        .ToHashSet(StringComparer.OrdinalIgnoreCase);
+    private static readonly IReadOnlySet<string> OfKnown = Names<PlanKnown>(),
+        OfTimetables = Names<Timetables>();
+
+    private static HashSet<string> Names<T>() =>
+        typeof(T).GetProperties().Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name)).ToHashSet(StringComparer.OrdinalIgnoreCase);
 
     public override PlanRequest Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
     {
-        using var whole = JsonDocument.ParseValue(ref reader);
-        if (whole.RootElement.ValueKind != JsonValueKind.Object)
+        if (JsonNode.Parse(ref reader) is not JsonObject whole)
             throw new JsonException("a request is an object", "$", null, null);
         JsonObject wish = [],
-            known = [];
-        IReadOnlyList<PlanItem> held = [],
-            laid = [];
-        foreach (var field in whole.RootElement.EnumerateObject())
+            known = [],
+            tables = [];
+        foreach (var (name, value) in whole)
         {
-            if (field.NameEquals(Held))
-                held = field.Value.Deserialize<IReadOnlyList<PlanItem>>(options) ?? [];
-            else if (field.NameEquals(Laid))
-                laid = field.Value.Deserialize<IReadOnlyList<PlanItem>>(options) ?? [];
-            else
-                (OfKnown.Contains(field.Name) ? known : wish)[field.Name] = JsonNode.Parse(field.Value.GetRawText());
+            var part =
+                OfKnown.Contains(name) ? known
+                : OfTimetables.Contains(name) ? tables
+                : wish;
+            part[name] = value?.DeepClone();
         }
+        var lists = tables.Deserialize<Timetables>(options)!;
         return new(wish.Deserialize<PlanWish>(options)!)
         {
             Known = known.Deserialize<PlanKnown>(options)!,
-            Held = held,
-            Laid = laid,
+            Held = lists.Locked,
+            Laid = lists.Laid,
         };
     }
 
     public override void Write(Utf8JsonWriter writer, PlanRequest value, JsonSerializerOptions options)
     {
         writer.WriteStartObject();
-        foreach (
-            var part in new[]
-            {
-                JsonSerializer.SerializeToElement(value.Wish, options),
-                JsonSerializer.SerializeToElement(value.Known, options),
-            }
-        )
-        foreach (var field in part.EnumerateObject())
+        var tables = new Timetables { Locked = value.Held, Laid = value.Laid };
+        foreach (var part in new object[] { value.Wish, value.Known, tables })
+        foreach (var field in JsonSerializer.SerializeToElement(part, part.GetType(), options).EnumerateObject())
             field.WriteTo(writer);
-        foreach (var (name, items) in new[] { (Held, value.Held), (Laid, value.Laid) })
-        {
-            writer.WritePropertyName(name);
-            JsonSerializer.Serialize(writer, items, options);
-        }
         writer.WriteEndObject();
     }
 }
