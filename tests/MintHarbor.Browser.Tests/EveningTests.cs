@@ -412,6 +412,18 @@ public sealed class EveningTests
                 );
                 Assert.True(share >= 6, $"capitals of {what} are {share:0.0} % of the screen");
             }
+            // The longest that stands under the name is read whole.
+            foreach (var (width, height) in new[] { (1280, 800), (820, 1180) })
+            {
+                b.Size(width, height);
+                Assert.True(
+                    b.Js<bool>(
+                        "const w = document.querySelector('[data-what]'); w.textContent = 'feet and seat are taped to the floor, turned 135° to its left'; return w.scrollWidth <= w.clientWidth + 1 && w.getBoundingClientRect().right <= innerWidth + 1"
+                    ),
+                    $"the second line is cut at {width} × {height}"
+                );
+            }
+            b.Size(1280, 800);
             b.Keys("c");
             b.Text("chime soft");
             Assert.Equal("1", b.Js<string>("return document.querySelector('[data-clock]').dataset.rang"));

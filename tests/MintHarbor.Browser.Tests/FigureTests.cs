@@ -83,6 +83,8 @@ public sealed class FigureTests
                 b.Keys(key);
                 Rested(b);
                 Assert.Contains($"kind={kind}&", b.Js<string>("return document.querySelector('[data-view]').src"));
+                // What the margin says stays apart, whatever is drawn beside it.
+                Assert.Equal(0, NotesOverNotes(b));
             }
             Assert.False(b.See(".figure-over").FindElements(By.CssSelector(".figure-mark")).First().Displayed);
             b.Keys("l");
@@ -93,6 +95,11 @@ public sealed class FigureTests
             b.Text("from behind", "[data-side]");
             return Task.CompletedTask;
         });
+
+    private static long NotesOverNotes(Browser b) =>
+        b.Js<long>(
+            "const r = [...document.querySelectorAll('.notes > .note')].map(n => n.getBoundingClientRect()).filter(r => r.height).sort((a, b) => a.top - b.top); return r.filter((x, i) => i && r[i - 1].bottom > x.top + 0.5).length"
+        );
 
     [Fact]
     public Task A_pose_turns_under_a_finger() =>

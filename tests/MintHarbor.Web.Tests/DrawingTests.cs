@@ -69,6 +69,34 @@ public sealed class DrawingTests
     }
 
     [Theory]
+    [InlineData(5), InlineData(9), InlineData(11)]
+    public void A_narrow_sitting_keeps_its_name(double minutes)
+    {
+        double[] starts = [0, 10, 10 + minutes, 15 + minutes, 15 + (2 * minutes), 20 + (2 * minutes)];
+        PlanItem Sitting(double at, int period) =>
+            new(at, minutes, ItemKind.Exercise)
+            {
+                Exercise = "sitting",
+                Period = period,
+                Poses = 1,
+                PoseMinutes = minutes,
+            };
+        PlanItem[] items =
+        [
+            new(starts[0], 10, ItemKind.SetUp),
+            Sitting(starts[1], 1),
+            new(starts[2], 5, ItemKind.Rest),
+            Sitting(starts[3], 2),
+            new(starts[4], 5, ItemKind.Rest),
+            Sitting(starts[5], 3),
+            new(starts[5] + minutes, 150 - starts[5] - minutes, ItemKind.Review),
+        ];
+        var labels = string.Join(" ", Class(Xml(PoseStrip.Draw(items, Seven, null, null)), "strip-label").Select(e => e.Value));
+        foreach (var n in new[] { "1", "2", "3" })
+            Assert.Contains(n, labels);
+    }
+
+    [Theory]
     [InlineData(0), InlineData(63.5), InlineData(150), InlineData(400)]
     public void The_plumb_line_hangs_where_the_meeting_stands(double minutes)
     {

@@ -234,4 +234,57 @@ public class ComposerTests
         // Charcoal: one stick serves three uses.
         Assert.Equal(10, Materials.Buy([(plan, 14), (plan, 14)]).Single(p => p.Material.Id == "willow charcoal").Count);
     }
+
+    [Fact]
+    public void What_was_shown_last_week_counts_for_more_than_what_was_shown_a_month_ago()
+    {
+        double Worth(int weeksAgo)
+        {
+            var chooser = new PoseChooser(Evening.Knowing(k => k with { History = [new(weeksAgo, ["stand"])] }));
+            return chooser.Alone(chooser.IndexOf("stand"), 5, false, null);
+        }
+        Assert.True(Worth(1) < Worth(2));
+        Assert.True(Worth(2) < Worth(4));
+        Assert.True(Worth(4) < Worth(5), "what lies five weeks back counts no more");
+    }
+
+    [Fact]
+    public void A_meeting_later_what_was_held_lies_a_week_further_back()
+    {
+        var plan = Planner.Plan(Evening).Proposals[0];
+        var known = new PlanKnown { History = [new(1, ["stand"]), new(2, ["seated"])] }.After(plan);
+        Assert.Equal([1, 2, 3], known.History.Select(h => h.WeeksAgo));
+        Assert.Equal((plan.Sitter, "stand", "seated"), (known.History[0].LongPose, known.History[1].Poses[0], known.History[2].Poses[0]));
+        for (var n = 0; n < 12; n++)
+            known = known.After(plan);
+        Assert.Equal([1, 2, 3, 4, 5, 6, 7, 8], known.History.Select(h => h.WeeksAgo));
+    }
+
+    [Theory]
+    [InlineData(new[] { 105.0 }, 30)]
+    [InlineData(new[] { 75.0, 150.0 }, 15)]
+    public void A_long_day_whose_meal_or_two_breaks_are_held_gets_no_more(double[] at, double minutes)
+    {
+        var request = Evening.Wishing(w => w with { Minutes = 240 }) with
+        {
+            Held = [.. at.Select(a => new PlanItem(a, minutes, ItemKind.Break))],
+        };
+        Assert.All(Planner.Plan(request).Proposals, p => Assert.Equal(at, p.Items.Where(i => i.Kind == ItemKind.Break).Select(i => i.At)));
+        Assert.NotEmpty(Planner.Plan(request).Proposals);
+    }
+
+    [Fact]
+    public void Beginners_get_fewer_single_minutes_and_shorter_masses()
+    {
+        IReadOnlyList<PlanItem> First(Level level, int shape) =>
+            Planner
+                .Plan(Evening.Wishing(w => w with { Level = level, Shape = Shapes.Of(Approach.QuickFirst)[shape].Id }))
+                .Proposals[0]
+                .Items;
+        double Minutes(IEnumerable<PlanItem> items) => items.Sum(i => i.Minutes);
+        IEnumerable<PlanItem> Singles(Level level) => First(level, 0).Where(i => i.Poses > 1 && i.PoseMinutes <= 1);
+        IEnumerable<PlanItem> Masses(Level level) => First(level, 1).Where(i => i.Exercise == "mass" && i.Minutes > 0);
+        Assert.True(Minutes(Singles(Level.Beginner)) < Minutes(Singles(Level.Intermediate)));
+        Assert.True(Minutes(Masses(Level.Beginner)) < Minutes(Masses(Level.Intermediate)));
+    }
 }

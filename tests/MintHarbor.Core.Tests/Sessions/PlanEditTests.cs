@@ -174,4 +174,27 @@ public class PlanEditTests
         );
         Assert.Equal("to", Assert.Throws<InputException>(() => PlanEdits.Apply(Evening, Plan, new(EditKind.Move, 1, To: 77))).Field);
     }
+
+    [Fact]
+    public void Longer_is_longer_and_shorter_is_shorter_a_set_by_one_pose()
+    {
+        var k = Find("sitting");
+        Assert.Equal(Plan[k].Minutes + 5, After(new(EditKind.Longer, k)).Items[k].Minutes);
+        Assert.Equal(Plan[k].Minutes - 5, After(new(EditKind.Shorter, k)).Items[k].Minutes);
+        var set = Plan.FindIndex(i => i.Poses > 1);
+        Assert.Equal(Plan[set].Poses + 1, After(new(EditKind.Longer, set)).Items[set].Poses);
+        Assert.Equal(Plan[set].Poses - 1, After(new(EditKind.Shorter, set)).Items[set].Poses);
+    }
+
+    [Fact]
+    public void The_last_line_that_can_give_may_give_the_last_minute()
+    {
+        List<PlanItem> two =
+        [
+            new(0, 20, ItemKind.Exercise) { Exercise = "sitting" },
+            new(20, 20, ItemKind.Exercise) { Exercise = "sitting" },
+        ];
+        var laid = PlanEdits.Apply(Evening.Wishing(w => w with { Minutes = 40 }), two, new(EditKind.Longer, 0)).Laid;
+        Assert.Equal([(0, 25), (25, 15)], laid.Select(i => (i.At, i.Minutes)));
+    }
 }

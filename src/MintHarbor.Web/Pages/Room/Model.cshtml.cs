@@ -2,6 +2,8 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
+using MintHarbor.Core.Sessions;
 using MintHarbor.Store;
 using MintHarbor.Store.Model;
 using NodaTime;
@@ -13,6 +15,16 @@ namespace MintHarbor.Web.Pages.Room;
 public sealed class ModelModel(HarborContext db, IClock clock) : PageModel
 {
     public Meeting Meeting { get; private set; } = null!;
+
+    /// <summary>What a line asks of the model, and for how long.</summary>
+    public static string Takes(EveningLine line)
+    {
+        var i = line.Item;
+        var again = i.Period > 1 ? ", the same again" : "";
+        return i.Posed && i.Poses > 1 ? $"{i.Poses} poses of {Say.Minutes(i.PoseMinutes)}"
+            : i.Posed ? $"{line.Poses[0].Name}, {Say.Minutes(i.Minutes)}{again}"
+            : $"{line.Name}, {Say.Minutes(i.Minutes)}";
+    }
 
     public async Task<IActionResult> OnGetAsync(string secret)
     {

@@ -97,6 +97,21 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         Poses = [.. PoseLibrary.Studio, .. learned.Known.OwnPoses];
     }
 
+    public string Heading =>
+        Proposals.Count switch
+        {
+            0 => "Plan a meeting",
+            1 => "A timetable for ",
+            2 => "Two timetables for ",
+            _ => "Three timetables for ",
+        } + (Proposals.Count > 0 ? Words.Day(LocalDate.FromDateOnly(Form.Date)) : "");
+
+    /// <summary>What the timetables were asked for; before that, whose meeting it will be.</summary>
+    public string Under =>
+        Proposals.Count > 0 && Asked is { Wish: var w }
+            ? $"{w.Minutes} min, {Words.Of(w.Approach)}, {w.Purpose.ToString().ToLowerInvariant()}"
+            : $"{Course.Name}, {Words.Of(Course.Approach)}";
+
     private PlanRequest Wanted()
     {
         var begun = Form.From == "last" ? learned.Last : Templates.FirstOrDefault(t => $"{t.Id}" == Form.From)?.Request;

@@ -329,10 +329,22 @@ public sealed class TimetableModel(
         c.Nearest.TryGetValue("minutes", out var m) && m is double minutes ? $"The nearest that holds is {Say.Minutes(minutes)}." : "";
 
     /// <summary>What is done: for a student the exercise's own words, with scope and size where they depend on the length.</summary>
-    public string What(PlanItem i) =>
-        Scope.IsStudent && i.Kind == ItemKind.Exercise
-            ? $"{i.Catalogue!.Student}{(Core.Sessions.Scope.Asked(i.Catalogue) ? $" {Core.Sessions.Scope.Of(i.IsLong ? i.Minutes : i.PoseMinutes)}" : "")}"
-            : Meeting.Evening.Line(i).OnPaper;
+    public string What(PlanItem i)
+    {
+        if (!Scope.IsStudent || i.Kind != ItemKind.Exercise)
+            return Meeting.Evening.Line(i).OnPaper;
+        var minutes = i.IsLong ? i.Minutes : i.PoseMinutes;
+        return i.Catalogue!.Student + (Core.Sessions.Scope.Asked(i.Catalogue) ? " " + Core.Sessions.Scope.Of(minutes) : "");
+    }
+
+    /// <summary>How long a line takes; of a set its poses, and what is left beside them.</summary>
+    public static string Takes(PlanItem i)
+    {
+        var over = i.Minutes - (i.Poses * i.PoseMinutes);
+        return i.Poses <= 1 ? Say.Number(i.Minutes, 1)
+            : over > 0.01 ? $"{i.Poses} × {Say.Number(i.PoseMinutes, 1)} + {Say.Number(over, 1)}"
+            : $"{i.Poses} × {Say.Number(i.PoseMinutes, 1)}";
+    }
 
     public string Paper(PlanItem i) =>
         i.Kind != ItemKind.Exercise ? ""
