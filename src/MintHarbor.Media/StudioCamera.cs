@@ -56,7 +56,7 @@ public static class StudioCamera
                     lift
                 );
             using (var image = SKImage.FromBitmap(sheet))
-                canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear));
+                canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
             canvas.Restore();
             says += Hold(canvas, view, random, w, h) + Shade(canvas, random, width, height);
         }

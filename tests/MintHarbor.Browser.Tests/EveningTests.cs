@@ -418,7 +418,11 @@ public sealed class EveningTests
                 b.Size(width, height);
                 Assert.True(
                     b.Js<bool>(
-                        "const w = document.querySelector('[data-what]'); w.textContent = 'feet and seat are taped to the floor, turned 135° to its left'; return w.scrollWidth <= w.clientWidth + 1 && w.getBoundingClientRect().right <= innerWidth + 1"
+                        """
+                        const w = document.querySelector('[data-what]');
+                        w.textContent = 'feet and seat are taped to the floor, turned 135° to its left';
+                        return w.scrollWidth <= w.clientWidth + 1 && w.getBoundingClientRect().right <= innerWidth + 1
+                        """
                     ),
                     $"the second line is cut at {width} × {height}"
                 );

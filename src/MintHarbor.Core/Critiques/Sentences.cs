@@ -22,7 +22,8 @@ internal static class Sentences
             Verdict.DoesNotApply => $"{Subject(f.Measure)}: not judgeable here; {f.Rule.HoldsWhen}.",
             Verdict.NotSeen => $"{Subject(f.Measure)}: not judgeable, {Say.List([.. f.Missing.Select(LandmarkIds.Name)])} not placed.",
             Verdict.TooSmall =>
-                $"{Subject(f.Measure)}: too small to judge. Placing alone is uncertain by {Amount(f.Measure, f.Uncertainty!.Value)}, the tolerance is {Amount(f.Measure, f.Tolerance!.Value)}.",
+                $"{Subject(f.Measure)}: too small to judge. Placing alone is uncertain by {Amount(f.Measure, f.Uncertainty!.Value)}, "
+                    + $"the tolerance is {Amount(f.Measure, f.Tolerance!.Value)}.",
             Verdict.TooClose => $"{Fact(f)} Too close to call: uncertain by {Amount(f.Measure, f.Uncertainty!.Value)}.",
             Verdict.Pushed when f.Observed => $"{Fact(f)} Observed: the sitter's own.",
             Verdict.Pushed => $"{Fact(f)} Pushed, in the pose's own direction.",
@@ -49,11 +50,12 @@ internal static class Sentences
         {
             MeasureKind.Sign => $"{subject}: {Amount(m, value)}, {(value >= 0 ? "as it should be" : "the wrong way")}.",
             MeasureKind.Angle =>
-                $"{subject}{(m.Rule.Quantity is null ? "" : " goes")} {Departs($"{Say.Number(Math.Abs(d))}°", way, "of it")} (±{Say.Number(t)}). Drawn at {Hour(value, f.Expected!.Value)} o'clock; {Sources(f)}.",
+                $"{subject}{(m.Rule.Quantity is null ? "" : " goes")} {Departs($"{Say.Number(Math.Abs(d))}°", way, "of it")} (±{Say.Number(t)}). "
+                    + $"Drawn at {Hour(value, f.Expected!.Value)} o'clock; {Sources(f)}.",
             MeasureKind.Offset =>
                 $"{subject} {Departs(Amount(m, Math.Abs(d)), way)} (±{Say.Number(t, 2)}). Drawn {Say.Number(value, 2)}; {Sources(f)}.",
-            _ =>
-                $"{subject} {Departs($"{Say.Number(Math.Abs(100 * d / f.Expected!.Value))} %", way)} (±{Say.Number(100 * t / Math.Abs(f.Expected.Value))}). {Amount(m, value)}; {Sources(f)}.",
+            _ => $"{subject} {Departs($"{Say.Number(Math.Abs(100 * d / f.Expected!.Value))} %", way)} "
+                + $"(±{Say.Number(100 * t / Math.Abs(f.Expected.Value))}). {Amount(m, value)}; {Sources(f)}.",
         };
     }
 
@@ -168,7 +170,9 @@ internal static class Sentences
             m.Kind == MeasureKind.Sign
                 ? "outside below −u, inside from +u on"
                 : "outside if |d| > t + u, inside if the true value lies within t with 90 % probability, too small if u > t";
-        return $"{m.Formula} = {Amount(m, f.Measured!.Value, 3)}; d = {Amount(m, f.Off!.Value, 3)}, t = {Amount(m, f.Standards[0].Tolerance, 3)}, u = {error} = {Amount(m, f.Uncertainty!.Value, 3)}; {rule}: {Word(f.Verdict)}. Source: {source}.";
+        return $"{m.Formula} = {Amount(m, f.Measured!.Value, 3)}; d = {Amount(m, f.Off!.Value, 3)}, "
+            + $"t = {Amount(m, f.Standards[0].Tolerance, 3)}, u = {error} = {Amount(m, f.Uncertainty!.Value, 3)}; "
+            + $"{rule}: {Word(f.Verdict)}. Source: {source}.";
     }
 
     private static string Word(Verdict v) =>

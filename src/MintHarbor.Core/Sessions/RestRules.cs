@@ -141,7 +141,8 @@ public static class RestRules
             )
             {
                 Because =
-                    $"minutes on end {limit.Name} or harder ≤ {Say.Number(limit.LimitMinutes)}; an easier pose or a rest of {Say.Number(rules.StrainRestMinutes)} min or more ends the count; {limit.Reason}; {rules.Source}",
+                    $"minutes on end {limit.Name} or harder ≤ {Say.Number(limit.LimitMinutes)}; "
+                    + $"an easier pose or a rest of {Say.Number(rules.StrainRestMinutes)} min or more ends the count; {limit.Reason}; {rules.Source}",
             };
         }
     }
@@ -200,15 +201,18 @@ public static class RestRules
             .Select(b => b.Item)
             .FirstOrDefault();
         var shown = good ?? fit.Select(b => b.Item).FirstOrDefault();
+        var (least, most) = (Say.Number(rules.BreakMinMinutes), rules.BreakMaxMinutes);
+        var (from, to) = (Say.Number(100 * rules.BreakFrom), Say.Number(100 * rules.BreakTo));
+        var middle = shown is null ? "" : Say.Number(100 * (shown.At + (shown.Minutes / 2)) / request.Wish.Minutes);
         var says =
-            good is not null
-                ? $"Break of {Say.Minutes(good.Minutes)}, its middle at {Say.Number(100 * (good.At + (good.Minutes / 2)) / request.Wish.Minutes)} % of the meeting."
+            good is not null ? $"Break of {Say.Minutes(good.Minutes)}, its middle at {middle} % of the meeting."
             : shown is null ? $"A meeting over {Say.Minutes(rules.BreakOverMinutes)} has a break, and this one has none."
-            : $"The break of {Say.Minutes(shown.Minutes)} has its middle at {Say.Number(100 * (shown.At + (shown.Minutes / 2)) / request.Wish.Minutes)} %; {Say.Number(rules.BreakMinMinutes)} to {Say.Minutes(rules.BreakMaxMinutes)} between {Say.Number(100 * rules.BreakFrom)} and {Say.Number(100 * rules.BreakTo)} % is wanted.";
+            : $"The break of {Say.Minutes(shown.Minutes)} has its middle at {middle} %; "
+                + $"{least} to {Say.Minutes(most)} between {from} and {to} % is wanted.";
         return new("break", good is not null, shown?.Minutes ?? 0, rules.BreakMinMinutes, "min", shown?.At, says)
         {
             Because =
-                $"over {Say.Number(rules.BreakOverMinutes)} min: {Say.Number(rules.BreakMinMinutes)}–{Say.Number(rules.BreakMaxMinutes)} min, centre between {Say.Number(100 * rules.BreakFrom)} and {Say.Number(100 * rules.BreakTo)} %; {rules.Source}",
+                $"over {Say.Number(rules.BreakOverMinutes)} min: {least}–{Say.Number(most)} min, centre between {from} and {to} %; {rules.Source}",
         };
     }
 
@@ -220,7 +224,8 @@ public static class RestRules
         var quarters = breaks.Count(b => b.Minutes >= rules.LongBreakMinutes - Tiny);
         var longest = breaks.MaxBy(b => b.Minutes);
         var wanted =
-            $"over {Say.Minutes(rules.LongOverMinutes)} with a model a meal of {Say.Number(rules.MealMinutes)} or {rules.LongBreaks} breaks of {Say.Number(rules.LongBreakMinutes)} is wanted";
+            $"over {Say.Minutes(rules.LongOverMinutes)} with a model a meal of {Say.Number(rules.MealMinutes)} "
+            + $"or {rules.LongBreaks} breaks of {Say.Number(rules.LongBreakMinutes)} is wanted";
         return new(
             "break",
             meal is not null || quarters >= rules.LongBreaks,

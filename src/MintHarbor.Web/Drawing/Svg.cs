@@ -79,10 +79,12 @@ public sealed class Svg
 public static class Marks
 {
     private const string Leaf =
-        "<path class=\"bob-leaf\" d=\"M0 0C5.5 3.5 7.5 7.5 6 11.5C5 14.5 2 17 0 21C-2 17-5 14.5-6 11.5C-7.5 7.5-5.5 3.5 0 0Z\"/><path class=\"bob-rib\" d=\"M0 0V16\"/>";
+        "<path class=\"bob-leaf\" d=\"M0 0C5.5 3.5 7.5 7.5 6 11.5C5 14.5 2 17 0 21C-2 17-5 14.5-6 11.5C-7.5 7.5-5.5 3.5 0 0Z\"/>"
+        + "<path class=\"bob-rib\" d=\"M0 0V16\"/>";
 
     public static readonly HtmlString Logo = new(
-        "<svg class=\"logo\" width=\"26\" height=\"48\" aria-hidden=\"true\"><line class=\"thread\" x1=\"9\" y1=\"0\" x2=\"9\" y2=\"14\"/><g transform=\"translate(9 13) scale(1.1)\">"
+        "<svg class=\"logo\" width=\"26\" height=\"48\" aria-hidden=\"true\">"
+            + "<line class=\"thread\" x1=\"9\" y1=\"0\" x2=\"9\" y2=\"14\"/><g transform=\"translate(9 13) scale(1.1)\">"
             + Leaf
             + "</g></svg>"
     );
@@ -104,23 +106,20 @@ public static class Marks
 
     /// <summary>dot computed and holds; near an open triangle; outside a full one; blocked a square; unjudgeable a dotted ring.</summary>
     public static HtmlString Shape(string kind) =>
-        new(
-            kind switch
-            {
-                "holds" =>
-                    "<svg class=\"shape\" width=\"13\" height=\"13\" role=\"img\" aria-label=\"holds\"><circle class=\"sh-holds\" cx=\"6\" cy=\"6.5\" r=\"4.5\"/></svg>",
-                "near" =>
-                    "<svg class=\"shape\" width=\"14\" height=\"13\" role=\"img\" aria-label=\"near a limit\"><path class=\"sh-near\" d=\"M6.5 1L12.2 12H.8Z\"/></svg>",
-                "outside" =>
-                    "<svg class=\"shape\" width=\"14\" height=\"13\" role=\"img\" aria-label=\"outside\"><path class=\"sh-outside\" d=\"M6.5 .5L13 12.5H0Z\"/></svg>",
-                "blocked" =>
-                    "<svg class=\"shape\" width=\"13\" height=\"13\" role=\"img\" aria-label=\"blocked\"><rect class=\"sh-blocked\" x=\"1.5\" y=\"1.5\" width=\"10\" height=\"10\"/></svg>",
-                "person" =>
-                    "<svg class=\"shape\" width=\"13\" height=\"18\" aria-hidden=\"true\"><path class=\"sh-person\" d=\"M2 1V17\"/></svg>",
-                _ =>
-                    "<svg class=\"shape\" width=\"13\" height=\"13\" role=\"img\" aria-label=\"not judgeable\"><circle class=\"sh-unknown\" cx=\"6\" cy=\"6.5\" r=\"4.2\"/></svg>",
-            }
-        );
+        kind switch
+        {
+            "holds" => Small(13, "holds", "<circle class=\"sh-holds\" cx=\"6\" cy=\"6.5\" r=\"4.5\"/>"),
+            "near" => Small(14, "near a limit", "<path class=\"sh-near\" d=\"M6.5 1L12.2 12H.8Z\"/>"),
+            "outside" => Small(14, "outside", "<path class=\"sh-outside\" d=\"M6.5 .5L13 12.5H0Z\"/>"),
+            "blocked" => Small(13, "blocked", "<rect class=\"sh-blocked\" x=\"1.5\" y=\"1.5\" width=\"10\" height=\"10\"/>"),
+            "person" => new(
+                "<svg class=\"shape\" width=\"13\" height=\"18\" aria-hidden=\"true\"><path class=\"sh-person\" d=\"M2 1V17\"/></svg>"
+            ),
+            _ => Small(13, "not judgeable", "<circle class=\"sh-unknown\" cx=\"6\" cy=\"6.5\" r=\"4.2\"/>"),
+        };
+
+    private static HtmlString Small(int width, string label, string drawn) =>
+        new($"<svg class=\"shape\" width=\"{width}\" height=\"13\" role=\"img\" aria-label=\"{label}\">{drawn}</svg>");
 
     public static HtmlString Chevron { get; } =
         new("<svg class=\"chevron\" width=\"12\" height=\"8\" aria-hidden=\"true\"><path d=\"M1 1.5L6 6.5L11 1.5\"/></svg>");

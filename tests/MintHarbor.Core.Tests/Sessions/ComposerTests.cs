@@ -7,16 +7,7 @@ namespace MintHarbor.Core.Tests.Sessions;
 /// <summary>What sets the three timetables of an approach apart, how poses are chosen, what the model is paid.</summary>
 public class ComposerTests
 {
-    private static readonly PlanRequest Evening = new(
-        new()
-        {
-            Minutes = 150,
-            Approach = Approach.QuickFirst,
-            Purpose = Purpose.Proportion,
-            Students = 14,
-            Seed = 7,
-        }
-    );
+    private static readonly PlanRequest Evening = Evenings.Usual;
 
     [Theory]
     [InlineData(Approach.QuickFirst), InlineData(Approach.LongFirst), InlineData(Approach.Alternating)]

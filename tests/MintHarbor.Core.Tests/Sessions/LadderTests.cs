@@ -130,59 +130,25 @@ public class LadderTests
     [Fact]
     public void Quick_exercises_are_refused_under_a_rung_with_the_least_named()
     {
-        var cannot = Assert.Single(
-            Planner
-                .Plan(
-                    new(
-                        new()
-                        {
-                            Minutes = 150,
-                            Approach = Approach.LongFirst,
-                            Include = ["gesture"],
-                        }
-                    )
+        static PlanResult WithGesture(Approach approach, string rung) =>
+            Planner.Plan(
+                new(
+                    new()
                     {
-                        Known = new() { Rung = "day-pose" },
+                        Minutes = 150,
+                        Approach = approach,
+                        Include = ["gesture"],
                     }
                 )
-                .Cannot
-        );
+                {
+                    Known = new() { Rung = rung },
+                }
+            );
+        var cannot = Assert.Single(WithGesture(Approach.LongFirst, "day-pose").Cannot);
         Assert.Contains("nothing under 20 min", cannot.Says);
-        Assert.NotEmpty(
-            Planner
-                .Plan(
-                    new(
-                        new()
-                        {
-                            Minutes = 150,
-                            Approach = Approach.LongFirst,
-                            Include = ["gesture"],
-                        }
-                    )
-                    {
-                        Known = new() { Rung = "gesture" },
-                    }
-                )
-                .Proposals
-        );
+        Assert.NotEmpty(WithGesture(Approach.LongFirst, "gesture").Proposals);
         // Without the approach the rung is not asked.
-        Assert.NotEmpty(
-            Planner
-                .Plan(
-                    new(
-                        new()
-                        {
-                            Minutes = 150,
-                            Approach = Approach.Alternating,
-                            Include = ["gesture"],
-                        }
-                    )
-                    {
-                        Known = new() { Rung = "day-pose" },
-                    }
-                )
-                .Proposals
-        );
+        Assert.NotEmpty(WithGesture(Approach.Alternating, "day-pose").Proposals);
     }
 
     [Fact]

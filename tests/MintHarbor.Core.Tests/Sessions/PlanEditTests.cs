@@ -7,16 +7,7 @@ namespace MintHarbor.Core.Tests.Sessions;
 
 public class PlanEditTests
 {
-    private static readonly PlanRequest Evening = new(
-        new()
-        {
-            Minutes = 150,
-            Approach = Approach.QuickFirst,
-            Purpose = Purpose.Proportion,
-            Students = 14,
-            Seed = 7,
-        }
-    );
+    private static readonly PlanRequest Evening = Evenings.Usual;
     private static readonly List<PlanItem> Plan = [.. Planner.Plan(Evening).Proposals[0].Items];
 
     private static int Find(string exercise) => Plan.FindIndex(i => i.Exercise == exercise);

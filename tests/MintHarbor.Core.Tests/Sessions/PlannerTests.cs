@@ -10,16 +10,7 @@ namespace MintHarbor.Core.Tests.Sessions;
 
 public class PlannerTests
 {
-    private static readonly PlanRequest Evening = new(
-        new()
-        {
-            Minutes = 150,
-            Approach = Approach.QuickFirst,
-            Purpose = Purpose.Proportion,
-            Students = 14,
-            Seed = 7,
-        }
-    );
+    private static readonly PlanRequest Evening = Evenings.Usual;
 
     private static JsonNode Json(object o) => JsonSerializer.SerializeToNode(o, CoreData.Json)!;
 

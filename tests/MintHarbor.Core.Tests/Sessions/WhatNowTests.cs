@@ -10,16 +10,7 @@ namespace MintHarbor.Core.Tests.Sessions;
 public class WhatNowTests
 {
     private static readonly Instant Seven = Instant.FromUtc(2026, 11, 24, 19, 0);
-    private static readonly PlanRequest Evening = new(
-        new()
-        {
-            Minutes = 150,
-            Approach = Approach.QuickFirst,
-            Purpose = Purpose.Proportion,
-            Students = 14,
-            Seed = 7,
-        }
-    );
+    private static readonly PlanRequest Evening = Evenings.Usual;
 
     private static Instant At(double minutes) => Seven + Duration.FromSeconds((long)(minutes * 60));
 

@@ -170,8 +170,13 @@ public sealed class ListModel(
         var parts = Say.List([
             .. new[] { Part(held, live.Count > 0 ? "posed in" : "drawn in"), Part(coming, "to come in") }.Where(p => p != ""),
         ]);
-        var paid = Say.Fixed(live.Sum(m => m.Plan.Pay?.Amount ?? 0), 2);
-        var toModels = Scope.IsStudent || live.Count == 0 ? "" : $"; {paid} {TimingRules.Default.Pay.Currency} to models in all";
+        // A course that changed its currency within the term has paid in both.
+        var paid = live.Select(m => m.Plan.Pay)
+            .OfType<ModelPay>()
+            .GroupBy(p => p.Currency)
+            .Select(g => $"{Say.Fixed(g.Sum(p => p.Amount), 2)} {g.Key}")
+            .ToList();
+        var toModels = Scope.IsStudent || paid.Count == 0 ? "" : $"; {Say.List(paid)} to models in all";
         Notes.Add(new("holds", $"{parts}{toModels}."));
         if (live.Count == 0)
             return;
