@@ -2,6 +2,7 @@ using System.Text;
 using Ical.Net;
 using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;
+using Ical.Net.Evaluation;
 using Ical.Net.Serialization;
 using MintHarbor.Core;
 using MintHarbor.Core.Sessions;
@@ -28,20 +29,25 @@ public static class Calendars
 {
     public const int MostBytes = 2 << 20,
         MostEvents = 2000;
+    private const string Accepted = "an iCalendar file (.ics) up to 2 MB";
+
+    /// <summary>Steps of a rule that give no date before it is given up: every 29th of February on a Monday takes some 150.</summary>
+    private static readonly EvaluationOptions Patience = new() { MaxUnmatchedIncrementsLimit = 1000 };
 
     /// <summary>Days off and bookings between two dates, recurrences and exceptions worked out. Events of whole days are days off; those
     /// with an hour are bookings, in the course's time zone.</summary>
-    /// <exception cref="InputException">Not a calendar, or one too large.</exception>
+    /// <param name="over">When working it out has taken long enough: a small file can name dates without end.</param>
+    /// <exception cref="InputException">Not a calendar, one too large, with a rule finer than a day, or not worked out in time.</exception>
     public static (IReadOnlyList<DaysOff> Off, IReadOnlyList<Booking> Bookings) Read(
         byte[] bytes,
         LocalDate from,
         LocalDate to,
-        DateTimeZone zone
+        DateTimeZone zone,
+        CancellationToken over = default
     )
     {
-        const string accepted = "an iCalendar file (.ics) up to 2 MB";
         if (bytes.Length > MostBytes)
-            throw new InputException($"a calendar of {Say.Number(bytes.Length / 1048576.0, 1)} MB", "Calendar", accepted);
+            throw new InputException($"a calendar of {Say.Number(bytes.Length / 1048576.0, 1)} MB", "Calendar", Accepted);
         Calendar? calendar;
         try
         {
@@ -50,10 +56,10 @@ public static class Calendars
         }
         catch (Exception e) when (e is not OutOfMemoryException)
         {
-            throw new InputException($"the calendar can't be read: {e.Message.Split('\n')[0].Trim()}", "Calendar", accepted);
+            throw new InputException($"the calendar can't be read: {e.Message.Split('\n')[0].Trim()}", "Calendar", Accepted);
         }
         if (calendar is null)
-            throw new InputException("the file is no calendar", "Calendar", accepted);
+            throw new InputException("the file is no calendar", "Calendar", Accepted);
         var off = new List<DaysOff>();
         var bookings = new List<Booking>();
         var start = new CalDateTime(from.PlusDays(-60).ToDateOnly().ToDateTime(TimeOnly.MinValue), "UTC", true);
@@ -62,10 +68,17 @@ public static class Calendars
             foreach (var e in calendar.Events)
             {
                 var name = (e.Summary ?? "").Trim() is { Length: > 0 } s ? s[..Math.Min(80, s.Length)] : "no name";
-                foreach (var o in e.GetOccurrences(start).TakeWhile(o => Day(o.Period.StartTime) <= to).Take(MostEvents))
+                CheckRules(e);
+                foreach (var o in e.GetOccurrences(start, Patience).TakeWhile(o => Day(o.Period.StartTime) <= to).Take(MostEvents))
                 {
+                    if (over.IsCancellationRequested)
+                        throw new InputException(
+                            "the calendar takes too long to work out",
+                            "Calendar",
+                            "fewer events, or rules that begin later"
+                        );
                     if (off.Count + bookings.Count > MostEvents)
-                        throw new InputException($"more than {MostEvents} events", "Calendar", accepted);
+                        throw new InputException($"more than {MostEvents} events", "Calendar", Accepted);
                     if (o.Period.StartTime.HasTime)
                     {
                         var (begin, end) = (Local(o.Period.StartTime, zone), Local(o.Period.EffectiveEndTime ?? o.Period.StartTime, zone));
@@ -88,12 +101,26 @@ public static class Calendars
             throw new InputException(
                 $"the calendar has a date that can't be worked out: {e.Message.Split('\n')[0].Trim()}",
                 "Calendar",
-                accepted
+                Accepted
             );
         }
         return (off, bookings);
 
         static LocalDate Day(CalDateTime t) => new(t.Value.Year, t.Value.Month, t.Value.Day);
+    }
+
+    /// <summary>A studio is closed or let by the day or the hour; a rule by the second only keeps a machine busy.</summary>
+    private static void CheckRules(CalendarEvent e)
+    {
+#pragma warning disable CS0618 // A file may still have several rules, and all of them are worked out.
+        foreach (var r in e.RecurrenceRules)
+#pragma warning restore CS0618
+            if (r.Frequency < FrequencyType.Daily || r.BySecond.Count > 0 || r.ByMinute.Count > 0 || r.ByHour.Count > 1)
+                throw new InputException(
+                    $"the event '{e.Summary}' comes more often than once a day",
+                    "Calendar",
+                    "events that come by the day, week, month or year"
+                );
     }
 
     private static LocalDateTime Local(CalDateTime t, DateTimeZone zone)

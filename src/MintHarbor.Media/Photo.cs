@@ -24,15 +24,29 @@ public sealed class Photo : IDisposable
     public int Width => Bitmap.Width;
     public int Height => Bitmap.Height;
 
-    /// <summary>Decodes and turns upright. The size is read from the header before any pixel is allocated.</summary>
-    /// <exception cref="InputException">Not a picture of an accepted kind, damaged, or too large.</exception>
-    public static Photo Read(byte[] file)
+    /// <summary>What a file's header says, before any pixel is allocated.</summary>
+    /// <param name="Turn">EXIF orientation, 1 to 8.</param>
+    public readonly record struct Header(int Width, int Height, string ContentType, int Turn)
     {
-        if (file.LongLength > MostBytes)
-            throw Bad($"the file has {Say.Number(file.LongLength / 1048576.0, 1)} MB");
+        public long Pixels => (long)Width * Height;
+    }
+
+    /// <summary>Reads the header alone.</summary>
+    /// <exception cref="InputException">Not a picture of an accepted kind, or too large.</exception>
+    public static Header Peek(byte[] file)
+    {
         using var data = SKData.CreateCopy(file);
-        using var codec = SKCodec.Create(data)
-            ?? throw Bad(file.Length == 0 ? "the file is empty" : "the file is not a picture that can be read");
+        using var codec = Codec(file, data);
+        return Peek(codec);
+    }
+
+    private static SKCodec Codec(byte[] file, SKData data) =>
+        file.LongLength > MostBytes
+            ? throw Bad($"the file has {Say.Number(file.LongLength / 1048576.0, 1)} MB")
+            : SKCodec.Create(data) ?? throw Bad(file.Length == 0 ? "the file is empty" : "the file is not a picture that can be read");
+
+    private static Header Peek(SKCodec codec)
+    {
         var type = codec.EncodedFormat switch
         {
             SKEncodedImageFormat.Jpeg => "image/jpeg",
@@ -40,29 +54,100 @@ public sealed class Photo : IDisposable
             SKEncodedImageFormat.Webp => "image/webp",
             var other => throw Bad($"the file is a {other.ToString().ToUpperInvariant()} picture"),
         };
-        var info = codec.Info;
-        if ((long)info.Width * info.Height > MostPixels)
-            throw Bad($"the picture has {Say.Number((double)info.Width * info.Height / 1e6)} megapixels");
-        var clear = info.AlphaType != SKAlphaType.Opaque;
-        var bitmap = new SKBitmap(
-            new SKImageInfo(
-                info.Width,
-                info.Height,
-                SKColorType.Rgba8888,
-                clear ? SKAlphaType.Premul : SKAlphaType.Opaque,
-                SKColorSpace.CreateSrgb()
-            )
-        );
+        var header = new Header(codec.Info.Width, codec.Info.Height, type, (int)codec.EncodedOrigin);
+        return header.Pixels <= MostPixels ? header : throw Bad($"the picture has {Say.Number(header.Pixels / 1e6)} megapixels");
+    }
+
+    /// <summary>Decodes and turns upright. The size is read from the header before any pixel is allocated; a JPEG that lies turned is turned
+    /// while it is decoded, so that it takes no second picture's room.</summary>
+    /// <exception cref="InputException">Not a picture of an accepted kind, damaged, or too large.</exception>
+    public static Photo Read(byte[] file)
+    {
+        // The codec reads from the file's own bytes: a copy of forty megabytes would live as long as it.
+        using var pinned = new Pinned(file);
+        using var data = pinned.Data;
+        using var codec = Codec(file, data);
+        var header = Peek(codec);
+        if (header is { Turn: > 1, ContentType: "image/jpeg" } && Turned(codec, header) is { } turned)
+            return new(turned, header.Turn, header.ContentType);
+        var clear = codec.Info.AlphaType != SKAlphaType.Opaque;
+        var bitmap = new SKBitmap(Rgba(header.Width, header.Height, clear ? SKAlphaType.Premul : SKAlphaType.Opaque));
         var result = codec.GetPixels(bitmap.Info, bitmap.GetPixels());
         if (result != SKCodecResult.Success)
         {
             bitmap.Dispose();
-            throw Bad(result == SKCodecResult.IncompleteInput ? "the picture breaks off before its end" : "the picture is damaged");
+            throw Damaged(result);
         }
         if (clear)
             bitmap = OnWhite(bitmap);
-        var turn = (int)codec.EncodedOrigin;
-        return new(Upright(bitmap, turn), turn, type);
+        return new(Upright(bitmap, header.Turn), header.Turn, header.ContentType);
+    }
+
+    private static SKImageInfo Rgba(int w, int h, SKAlphaType alpha = SKAlphaType.Opaque) =>
+        new(w, h, SKColorType.Rgba8888, alpha, SKColorSpace.CreateSrgb());
+
+    private static InputException Damaged(SKCodecResult result) =>
+        Bad(result == SKCodecResult.IncompleteInput ? "the picture breaks off before its end" : "the picture is damaged");
+
+    /// <summary>Decodes some rows at a time and puts each pixel where it stands upright.</summary>
+    /// <returns>Null for a file whose rows don't come one by one.</returns>
+    private static unsafe SKBitmap? Turned(SKCodec codec, Header header)
+    {
+        const int rows = 64;
+        var (w, h) = (header.Width, header.Height);
+        if (codec.StartScanlineDecode(Rgba(w, h)) != SKCodecResult.Success || codec.ScanlineOrder != SKCodecScanlineOrder.TopDown)
+            return null;
+        using var band = new SKBitmap(Rgba(w, rows));
+        var upright = new SKBitmap(header.Turn >= 5 ? Rgba(h, w) : Rgba(w, h));
+        var stride = upright.Width;
+        uint* from = (uint*)band.GetPixels(),
+            to = (uint*)upright.GetPixels();
+        for (var top = 0; top < h; top += rows)
+        {
+            var some = Math.Min(rows, h - top);
+            if (codec.GetScanlines(band.GetPixels(), some, band.RowBytes) != some)
+            {
+                upright.Dispose();
+                throw Damaged(SKCodecResult.IncompleteInput);
+            }
+            for (var k = 0; k < some; k++)
+            {
+                var (start, dx) = Way(header.Turn, top + k, w, h, stride);
+                var p = to + start;
+                for (var x = 0; x < w; x++, p += dx)
+                    *p = from[((long)k * w) + x];
+            }
+        }
+        return upright;
+    }
+
+    /// <summary>Where a row of the file begins in the upright picture, and how far it is from one of its pixels to the next.</summary>
+    private static (long Start, long Step) Way(int turn, int y, int w, int h, long stride) =>
+        turn switch
+        {
+            2 => ((y * stride) + w - 1, -1),
+            3 => (((h - 1 - y) * stride) + w - 1, -1),
+            4 => ((h - 1 - y) * stride, 1),
+            5 => (y, stride),
+            6 => (h - 1 - y, stride),
+            7 => (((w - 1) * stride) + h - 1 - y, -stride),
+            _ => (((w - 1) * stride) + y, -stride),
+        };
+
+    /// <summary>A file's bytes as the codec reads them, held where they are.</summary>
+    private sealed class Pinned : IDisposable
+    {
+        private System.Runtime.InteropServices.GCHandle held;
+
+        public Pinned(byte[] file)
+        {
+            held = System.Runtime.InteropServices.GCHandle.Alloc(file, System.Runtime.InteropServices.GCHandleType.Pinned);
+            Data = SKData.Create(held.AddrOfPinnedObject(), file.Length);
+        }
+
+        public SKData Data { get; }
+
+        public void Dispose() => held.Free();
     }
 
     /// <summary>A drawing exported with a transparent ground is taken as lying on white.</summary>

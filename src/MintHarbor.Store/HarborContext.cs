@@ -20,6 +20,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     : IdentityUserContext<Person, int>(options),
         IDataProtectionKeyContext
 {
+    public DbSet<SignedIn> SignedIns => Set<SignedIn>();
     public DbSet<Course> Courses => Set<Course>();
     public DbSet<Membership> Memberships => Set<Membership>();
     public DbSet<RungMove> RungMoves => Set<RungMove>();
@@ -56,6 +57,10 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
         b.Entity<IdentityUserClaim<int>>().ToTable("person_claims");
         b.Entity<IdentityUserLogin<int>>().ToTable("person_logins");
         b.Entity<IdentityUserToken<int>>().ToTable("person_tokens");
+
+        b.Entity<SignedIn>().HasIndex(s => s.PersonId);
+        b.Entity<SignedIn>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId);
+        b.Entity<SignedIn>().Property(s => s.Id).ValueGeneratedNever();
 
         b.Entity<Membership>().HasKey(m => new { m.CourseId, m.PersonId });
         b.Entity<Membership>().HasIndex(m => m.PersonId);
@@ -118,6 +123,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
         });
         b.Entity<CoursePose>().HasIndex(p => p.CourseId);
         b.Entity<CoursePose>().HasOne<Course>().WithMany().HasForeignKey(p => p.CourseId);
+        b.Entity<OutboxMail>().HasIndex(m => new { m.CourseId, m.SentAt });
         b.Entity<Seating>().HasKey(s => new { s.MeetingId, s.PersonId });
         b.Entity<Seating>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId);
         b.Entity<LongPose>().HasIndex(p => p.CourseId);
@@ -136,6 +142,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
         {
             n.HasIndex(x => new { x.MeetingId, x.Key }).IsUnique();
             n.HasIndex(x => x.StudentId);
+            n.Property(x => x.Shared).HasDefaultValue(false);
             n.HasOne<Person>().WithMany().HasForeignKey(x => x.AuthorId);
         });
         b.Entity<Assignment>()
@@ -166,6 +173,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
                 x.SubmittedAt,
             });
             s.HasIndex(x => new { x.CourseId, x.StudentId });
+            s.HasIndex(x => new { x.CourseId, x.SubmittedAt });
             s.HasIndex(x => new { x.StudentId, x.UploadKey }).IsUnique();
             s.HasIndex(x => x.SetId);
             s.Property(x => x.Subject).HasDefaultValue("figure");

@@ -38,7 +38,8 @@ public static class Headers
         var h = context.Response.Headers;
         h.ContentSecurityPolicy = Policy;
         h.XContentTypeOptions = "nosniff";
-        h["Referrer-Policy"] = "no-referrer";
+        // Own pages say where a form was sent from, so that signing in again brings somebody back to it; nobody else is told anything.
+        h["Referrer-Policy"] = "same-origin";
         h["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
         return next(context);
     }

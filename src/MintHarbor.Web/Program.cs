@@ -38,12 +38,11 @@ services
         o.Password.RequireDigit = o.Password.RequireUppercase = o.Password.RequireNonAlphanumeric = o.Password.RequireLowercase = false;
         o.Password.RequiredUniqueChars = 4;
         o.User.RequireUniqueEmail = true;
-        o.Lockout.MaxFailedAccessAttempts = 8;
-        o.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
     })
     .AddSignInManager()
     .AddEntityFrameworkStores<HarborContext>()
     .AddDefaultTokenProviders()
+    .AddPasswordValidator<GuessedPasswords>()
     .AddClaimsPrincipalFactory<PersonClaims>();
 services
     .AddAuthentication(IdentityConstants.ApplicationScheme)
@@ -54,6 +53,9 @@ services
             c.Cookie.SameSite = SameSiteMode.Lax;
             c.Cookie.HttpOnly = true;
             c.LoginPath = "/sign-in";
+            c.ExpireTimeSpan = SignInActions.StaysFor.ToTimeSpan();
+            c.Events.OnValidatePrincipal = Entry.Check;
+            c.Events.OnRedirectToLogin = Entry.Ask;
             c.Events.OnRedirectToAccessDenied = x =>
             {
                 x.Response.StatusCode = StatusCodes.Status403Forbidden;
@@ -61,6 +63,7 @@ services
             };
         })
     );
+services.AddRateLimiter(Limits.Set);
 services.AddAuthorization(o => o.FallbackPolicy = o.DefaultPolicy);
 services.AddAntiforgery(o =>
 {
@@ -93,6 +96,9 @@ services.Configure<ForwardedHeadersOptions>(o =>
 if (options.MetricsPort is { } port)
     services.AddMetricServer(m => (m.Hostname, m.Port) = ("127.0.0.1", (ushort)port));
 services.AddScoped<CourseScope>();
+services.AddScoped<SignInActions>();
+services.AddScoped<Entry>();
+services.AddSingleton<Throttle>();
 services.AddScoped<CourseActions>();
 services.AddScoped<SessionActions>();
 services.AddScoped<PlanActions>();
@@ -107,6 +113,7 @@ services.AddScoped<IReferenceViews>(s => s.GetRequiredService<ReferenceViews>())
 services.AddScoped<SheetContexts>();
 services.AddScoped<PracticeActions>();
 services.AddScoped<Actor>();
+services.AddScoped<PictureService>();
 services.AddScoped<IntakeActions>();
 services.AddScoped<SheetActions>();
 services.AddScoped<ExampleActions>();
@@ -134,11 +141,13 @@ app.UseExceptionHandler("/problem");
 app.UseStatusCodePagesWithReExecute("/problem", "?code={0}");
 app.Use(Headers.Set);
 app.Use(FigureViews.FromMemory);
+app.Use(Throttle.Links);
 app.UseRouting();
 if (options.MetricsPort is not null)
     app.UseHttpMetrics();
 app.UseAuthentication();
 app.UseAuthorization();
+app.UseRateLimiter();
 app.MapStaticAssets().AllowAnonymous();
 app.MapRazorPages().WithStaticAssets();
 app.MapHealthChecks("/health").AllowAnonymous();
@@ -146,8 +155,8 @@ app.MapHealthChecks("/health/ready").AllowAnonymous();
 
 // Alive is the process alone: a database that is away must not have the node killed.
 app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
-app.MapGet("/courses/{course:int}/figure/{pose}", FigureViews.Serve);
-app.MapGet("/courses/{course:int}/head", FigureViews.ServeHead);
+app.MapGet("/courses/{course:int}/figure/{pose}", FigureViews.Serve).RequireRateLimiting(Limits.Figures);
+app.MapGet("/courses/{course:int}/head", FigureViews.ServeHead).RequireRateLimiting(Limits.Figures);
 app.MapGet("/room/{secret}/stream", RoomStream.Serve).AllowAnonymous();
 app.MapGet("/room/{secret}/pose/{pose}", RoomPictures.Serve).AllowAnonymous();
 app.MapGet("/model/{secret}/pose/{pose}", RoomPictures.Serve).AllowAnonymous();

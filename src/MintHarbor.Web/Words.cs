@@ -21,6 +21,9 @@ public static class Words
 
     public static string When(Instant i, Course c) => Local(i, c).ToString("d MMMM, HH:mm", CultureInfo.InvariantCulture);
 
+    /// <summary>A moment that belongs to no course, so to no zone.</summary>
+    public static string Utc(Instant i) => i.ToString("d MMM HH:mm 'UTC'", CultureInfo.InvariantCulture);
+
     /// <summary>Of the last six days the day of the week, before that the date: a Saturday of two weeks ago is not this one.</summary>
     public static string WhenShort(Instant i, Course c, Instant now) =>
         Local(i, c).ToString(now - i < Duration.FromDays(6) ? "ddd HH:mm" : "d MMM, HH:mm", CultureInfo.InvariantCulture);

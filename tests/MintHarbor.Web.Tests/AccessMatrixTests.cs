@@ -9,6 +9,7 @@ using Microsoft.Extensions.DependencyInjection;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
 using Xunit;
+using static MintHarbor.Web.Tests.Doors;
 
 namespace MintHarbor.Web.Tests;
 
@@ -16,80 +17,7 @@ namespace MintHarbor.Web.Tests;
 /// day it is added.</summary>
 public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoFixture>
 {
-    private sealed record Door(string Route, string Handler, string Method, Type Page, IReadOnlyList<string> Keys)
-    {
-        public bool Personal => Keys.Intersect(["sheet", "set", "round", "assignment", "work", "student"]).Any();
-    }
-
-    private const string Victim = "maren.holt@saltmarsh.example",
-        Other = "bram.sedge@saltmarsh.example",
-        Stranger = "pim.daly@saltmarsh.example",
-        Instructor = "edda@saltmarsh.example";
-
     private HarborApp App => fixture.App;
-
-    /// <summary>Every page of the application with every handler it has.</summary>
-    private List<Door> Doors()
-    {
-        var doors = new List<Door>();
-        var actions = App
-            .Services.GetRequiredService<Microsoft.AspNetCore.Mvc.Infrastructure.IActionDescriptorCollectionProvider>()
-            .ActionDescriptors.Items;
-        var loader = App.Services.GetRequiredService<Microsoft.AspNetCore.Mvc.RazorPages.Infrastructure.PageLoader>();
-        foreach (var page in actions.OfType<PageActionDescriptor>())
-        {
-            var compiled = loader.LoadAsync(page, Microsoft.AspNetCore.Http.EndpointMetadataCollection.Empty).GetAwaiter().GetResult();
-            var template = page.AttributeRouteInfo!.Template!;
-            var keys = Microsoft.AspNetCore.Routing.Template.TemplateParser.Parse(template).Parameters.Select(p => p.Name!).ToList();
-            foreach (var h in compiled.HandlerMethods)
-                doors.Add(new(template, h.Name ?? "", h.HttpMethod, compiled.ModelTypeInfo!.AsType(), keys));
-            if (compiled.HandlerMethods.Count == 0)
-                doors.Add(new(template, "", "GET", compiled.ModelTypeInfo!.AsType(), keys));
-        }
-        return doors;
-    }
-
-    private static async Task<Dictionary<string, string>> VictimIds(HarborApp app) =>
-        await app.Read(async db =>
-        {
-            var me = await db.Users.SingleAsync(u => u.Email == Victim);
-            var course = await db.Memberships.Where(m => m.PersonId == me.Id).Select(m => m.CourseId).SingleAsync();
-            var sheet = await db.Sheets.FirstAsync(s => s.StudentId == me.Id);
-            // Her sheet counts as a set of one, so that the routes of sets have something to guard.
-            sheet.SetId ??= Guid.NewGuid();
-            await db.SaveChangesAsync();
-            var round = await db.DrillRounds.FirstAsync(r => r.StudentId == me.Id);
-            var assignment = await db.Assignments.FirstAsync(a => a.StudentId == me.Id);
-            var work = await db.ProjectWorks.FirstAsync(w => w.StudentId == me.Id);
-            var meeting = await db.Meetings.FirstAsync(m => m.CourseId == course && m.Number == 4);
-            return new Dictionary<string, string>
-            {
-                ["course"] = $"{course}",
-                ["sheet"] = $"{sheet.Id}",
-                ["round"] = $"{round.Id}",
-                ["assignment"] = $"{assignment.Id}",
-                ["work"] = $"{work.Id}",
-                ["project"] = $"{work.ProjectId}",
-                ["meeting"] = $"{meeting.Id}",
-                ["student"] = $"{me.Id}",
-                ["set"] = $"{sheet.SetId}",
-                ["n"] = "flat",
-                ["pose"] = "contrapposto",
-            };
-        });
-
-    private static string Fill(Door d, IReadOnlyDictionary<string, string> ids)
-    {
-        var path = "/" + d.Route;
-        foreach (var key in d.Keys.Where(k => k != "handler"))
-            path = System.Text.RegularExpressions.Regex.Replace(path, $"\\{{{key}(:[^}}]*)?\\??\\}}", ids[key]);
-        path = System.Text.RegularExpressions.Regex.Replace(
-            path,
-            "/?\\{handler\\?\\}",
-            d.Handler == "" ? "" : "/" + d.Handler.ToLowerInvariant()
-        );
-        return d.Handler != "" && !d.Keys.Contains("handler") ? path + "?handler=" + d.Handler : path;
-    }
 
     /// <summary>A person reads the names of rules; their ids stand at most beside the name at the head of a row.</summary>
     [Theory]
@@ -99,7 +27,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         var ids = await VictimIds(App);
         var client = await App.As(mail);
         var read = 0;
-        var pages = Doors().Select(d => d with { Handler = "" }).DistinctBy(d => d.Route);
+        var pages = Doors.All(App).Select(d => d with { Handler = "" }).DistinctBy(d => d.Route);
         foreach (var d in pages.Where(d => d.Keys.All(k => k == "handler" || ids.ContainsKey(k))))
         {
             var answer = await client.GetAsync(Fill(d, ids));
@@ -199,7 +127,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
     public async Task Nobody_reaches_anothers_work_by_any_route_or_handler()
     {
         var ids = await VictimIds(App);
-        var doors = Doors().Where(d => d.Keys.Contains("course")).ToList();
+        var doors = Doors.All(App).Where(d => d.Keys.Contains("course")).ToList();
         Assert.True(doors.Count > 50, $"only {doors.Count} doors found");
         Assert.Contains(doors, d => d.Route.Contains("picture"));
         var before = await Fingerprint(App);
@@ -251,7 +179,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         var before = await Fingerprint(App);
         var (student, assistant) = (await App.As(Victim), await App.As("lorne@saltmarsh.example"));
         var refused = 0;
-        foreach (var d in Doors().Where(d => d.Keys.Contains("course")))
+        foreach (var d in Doors.All(App).Where(d => d.Keys.Contains("course")))
         {
             var method = d
                 .Page.GetMethods()
@@ -283,7 +211,8 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         var ids = await VictimIds(App);
         var (owner, staff) = (await App.As(Victim), await App.As(Instructor));
         foreach (
-            var d in Doors()
+            var d in Doors
+                .All(App)
                 .Where(d =>
                     d.Personal
                     && d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase)
@@ -304,7 +233,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
 
     [Fact]
     public void Every_thing_an_address_can_name_has_its_rule() =>
-        Assert.All(Doors().Where(d => d.Keys.Contains("course")).SelectMany(d => d.Keys), k => Assert.Contains(k, CourseGate.Known));
+        Assert.All(Doors.All(App).Where(d => d.Keys.Contains("course")).SelectMany(d => d.Keys), k => Assert.Contains(k, CourseGate.Known));
 
     [Fact]
     public async Task Outside_the_courses_only_what_is_meant_to_be_is_open()
@@ -322,7 +251,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
             "model/{secret}",
         };
         var anonymous = App.Anonymous();
-        foreach (var d in Doors().Where(d => !d.Keys.Contains("course")))
+        foreach (var d in Doors.All(App).Where(d => !d.Keys.Contains("course")))
         {
             var answer = await anonymous.GetAsync("/" + d.Route.Replace("{token}", "x").Replace("{secret}", "x"));
             var toSignIn = answer.Headers.Location?.OriginalString.Contains("/sign-in") == true;
@@ -336,7 +265,8 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         var ids = await VictimIds(App);
         var before = await Fingerprint(App);
         var clients = new[] { await App.As(Instructor), await App.As(Victim) };
-        var doors = Doors()
+        var doors = Doors
+            .All(App)
             .Where(d => d.Method.Equals("POST", StringComparison.OrdinalIgnoreCase) && d.Page != typeof(Pages.ProblemModel))
             .ToList();
         Assert.True(doors.Count > 40, $"only {doors.Count} forms found");
@@ -408,7 +338,8 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         var client = await App.As(Other);
         var read = 0;
         foreach (
-            var d in Doors()
+            var d in Doors
+                .All(App)
                 .Where(d =>
                     d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) && (!d.Route.Contains('{') && d.Route != "sign-in")
                     || d.Keys.Contains("course") && d.Handler != "Stream"

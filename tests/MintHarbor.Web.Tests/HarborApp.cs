@@ -16,8 +16,9 @@ namespace MintHarbor.Web.Tests;
 /// <summary>The whole application over a test database.</summary>
 public class HarborApp : WebApplicationFactory<Program>
 {
-    private readonly string connection;
     private readonly bool demo;
+
+    public string Connection { get; }
 
     public QueryCounter Queries { get; } = new();
 
@@ -26,15 +27,17 @@ public class HarborApp : WebApplicationFactory<Program>
 
     public HarborApp(string connection, bool demo = true, bool kestrel = false)
     {
-        (this.connection, this.demo) = (connection, demo);
+        (Connection, this.demo) = (connection, demo);
         if (kestrel)
             UseKestrel(0);
     }
 
     protected override void ConfigureWebHost(IWebHostBuilder builder)
     {
-        builder.UseSetting("ConnectionStrings:Harbor", connection);
+        builder.UseSetting("ConnectionStrings:Harbor", Connection);
         builder.UseSetting("Harbor:Demo", demo ? "true" : "false");
+        // A head is sculpted where a test asks for one, not beside each of some eighty starts.
+        builder.UseSetting("Harbor:WarmUp", "false");
         builder.UseEnvironment("Production");
         builder.UseContentRoot(Path.Combine(Checkout.Root, "src/MintHarbor.Web"));
         builder.ConfigureServices(s =>
@@ -44,7 +47,15 @@ public class HarborApp : WebApplicationFactory<Program>
         });
     }
 
-    public HttpClient Anonymous() => CreateClient(new() { AllowAutoRedirect = false, HandleCookies = true });
+    public HttpClient Anonymous() =>
+        CreateClient(
+            new()
+            {
+                AllowAutoRedirect = false,
+                HandleCookies = true,
+                BaseAddress = ClientOptions.BaseAddress,
+            }
+        );
 
     /// <summary>A browser of the person with this mail, signed in by the demo's one click.</summary>
     public async Task<HttpClient> As(string mail)
@@ -114,6 +125,9 @@ public static partial class Forms
                 return JsonNode.Parse(line[5..])!;
         throw new InvalidOperationException("the stream ended");
     }
+
+    /// <summary>An address without its host, whether it came with one or not.</summary>
+    public static string PathAndQuery(this Uri location) => location.IsAbsoluteUri ? location.PathAndQuery : location.OriginalString;
 
     public static async Task<string> Text(this HttpClient client, string path)
     {

@@ -64,7 +64,7 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
             Assert.Contains(rule, policy);
         Assert.DoesNotContain("unsafe", policy);
         Assert.Equal("nosniff", answer.Headers.GetValues("X-Content-Type-Options").Single());
-        Assert.Equal("no-referrer", answer.Headers.GetValues("Referrer-Policy").Single());
+        Assert.Equal("same-origin", answer.Headers.GetValues("Referrer-Policy").Single());
         Assert.False(answer.Headers.Contains("Server"));
         Assert.False(answer.Headers.Contains("X-Powered-By"));
     }

@@ -82,7 +82,12 @@ public sealed record Roster(IReadOnlyList<RosterRow> Rows, string? Error)
     public static string Csv(IEnumerable<IEnumerable<string>> rows)
     {
         // No NewLine is set: CsvHelper then ends lines by the RFC and quotes a field for either half of a line's end.
-        var config = new CsvConfiguration(CultureInfo.InvariantCulture);
+        // What a spreadsheet would run is escaped; a minus is looked at, since numbers have one.
+        var config = new CsvConfiguration(CultureInfo.InvariantCulture)
+        {
+            InjectionOptions = InjectionOptions.Escape,
+            InjectionCharacters = ['=', '+', '@', '\t', '\r'],
+        };
         using var text = new StringWriter(CultureInfo.InvariantCulture);
         using (var csv = new CsvWriter(text, config))
         {
@@ -97,5 +102,5 @@ public sealed record Roster(IReadOnlyList<RosterRow> Rows, string? Error)
     }
 
     private static string Plain(string f) =>
-        f.Length > 0 && f[0] is '=' or '+' or '@' or '\t' or '\r' || (f.Length > 1 && f[0] == '-' && !char.IsDigit(f[1])) ? "'" + f : f;
+        f.StartsWith('-') && !double.TryParse(f, NumberStyles.Float, CultureInfo.InvariantCulture, out _) ? "'" + f : f;
 }

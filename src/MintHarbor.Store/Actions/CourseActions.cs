@@ -182,13 +182,8 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
             if (!made.Succeeded)
                 return (null, [.. made.Errors.Select(e => e.Description)]);
         }
-        else if (await people.IsLockedOutAsync(person))
-            return (null, ["Too many wrong passwords. Wait five minutes."]);
         else if (!await people.CheckPasswordAsync(person, password))
-        {
-            await people.AccessFailedAsync(person);
             return (null, ["This mail has an account already, and the password is not its own."]);
-        }
         invitation.JoinedAt = clock.GetCurrentInstant();
         if (!await db.Memberships.AnyAsync(m => m.CourseId == invitation.CourseId && m.PersonId == person.Id))
         {

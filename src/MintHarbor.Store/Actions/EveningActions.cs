@@ -12,10 +12,19 @@ namespace MintHarbor.Store.Actions;
 /// <summary>One note of a walk round the room, as it was kept in the phone.</summary>
 /// <param name="Key">The phone's own name for it.</param>
 /// <param name="SaidAt">When it was said, by the phone.</param>
-public sealed record RoomNoteDraft(Guid Key, int? StudentId, string? FaultId, string Place, string Text, Instant SaidAt);
+/// <param name="Shared">The student may read it.</param>
+public sealed record RoomNoteDraft(
+    Guid Key,
+    int? StudentId,
+    string? FaultId,
+    string Place,
+    string Text,
+    Instant SaidAt,
+    bool Shared = false
+);
 
 /// <summary>What is kept of an evening beside its clock: who was there, what the eye saw, what was said.</summary>
-public sealed class EveningActions(HarborContext db, IClock clock)
+public sealed class EveningActions(HarborContext db, PictureService pictures, IClock clock)
 {
     public const int LongestText = 280,
         MostNotes = 500;
@@ -58,9 +67,16 @@ public sealed class EveningActions(HarborContext db, IClock clock)
 
     /// <summary>Keeps a note once, however often it is sent. It stands at the minute at which it was said, held to the meeting's day.</summary>
     /// <returns>False where it had been kept already.</returns>
-    public async Task<bool> Keep(Course course, Meeting meeting, int author, RoomNoteDraft draft, byte[]? photo)
+    public async Task<bool> Keep(
+        Course course,
+        Meeting meeting,
+        int author,
+        RoomNoteDraft draft,
+        byte[]? photo,
+        CancellationToken over = default
+    )
     {
-        if (await db.RoomNotes.AnyAsync(n => n.MeetingId == meeting.Id && n.Key == draft.Key))
+        if (await db.RoomNotes.AnyAsync(n => n.MeetingId == meeting.Id && n.Key == draft.Key, over))
             return false;
         var (place, text) = (draft.Place.Trim(), draft.Text.Trim());
         if (text.Length > LongestText || place.Length > 60)
@@ -75,10 +91,10 @@ public sealed class EveningActions(HarborContext db, IClock clock)
             throw new InputException("the note says nothing", "text", "a fault, a line or a photograph");
         if (
             draft.StudentId is { } student
-            && !await db.Memberships.AnyAsync(m => m.CourseId == course.Id && m.PersonId == student && m.Role == CourseRole.Student)
+            && !await db.Memberships.AnyAsync(m => m.CourseId == course.Id && m.PersonId == student && m.Role == CourseRole.Student, over)
         )
             throw new InputException("that is no student of the course", "student", "a student of the course");
-        if (await db.RoomNotes.CountAsync(n => n.MeetingId == meeting.Id) >= MostNotes)
+        if (await db.RoomNotes.CountAsync(n => n.MeetingId == meeting.Id, over) >= MostNotes)
             throw new InputException($"the evening has {MostNotes} notes", "text", "a new meeting");
         var now = clock.GetCurrentInstant();
         var begun = meeting.Clock.FirstOrDefault(e => e.Act == ClockAct.Start)?.At ?? meeting.Starts(course.Zone);
@@ -91,30 +107,24 @@ public sealed class EveningActions(HarborContext db, IClock clock)
             FaultId = draft.FaultId,
             Place = place,
             Text = text,
+            Shared = draft.Shared && draft.StudentId is not null,
             At = now,
             Minute = Math.Clamp(Math.Round((Instant.Min(draft.SaidAt, now) - begun).TotalMinutes, 1), 0, meeting.Minutes),
         };
+        List<Picture> kept = [];
         if (photo is not null)
         {
-            using var read = Photo.Read(photo);
-            var hash = IntakeActions.Hash(photo);
-            note.PictureHash = hash;
-            if (!await db.Pictures.AnyAsync(p => p.Hash == hash))
-                db.Pictures.Add(
-                    new()
-                    {
-                        Hash = hash,
-                        ContentType = read.ContentType,
-                        Width = read.Width,
-                        Height = read.Height,
-                        Bytes = photo,
-                    }
-                );
+            using var open = await pictures.Take(() => Task.FromResult(photo), over);
+            kept = [open.Kept, PictureService.Made(open.Kept.Hash, PictureService.Screen, open.Photo)];
+            note.PictureHash = open.Kept.Hash;
         }
+        // The picture first, and by itself: kept already, it is the same; only the note's own key tells that the note came before.
+        await using var own = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(over) : null;
+        await pictures.Keep(kept);
         db.RoomNotes.Add(note);
         try
         {
-            await db.SaveChangesAsync();
+            await db.SaveChangesAsync(over);
         }
         catch (DbUpdateException e) when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
         {
@@ -122,7 +132,19 @@ public sealed class EveningActions(HarborContext db, IClock clock)
             db.ChangeTracker.Clear();
             return false;
         }
+        if (own is not null)
+            await own.CommitAsync(over);
         return true;
+    }
+
+    /// <summary>Lets the student whom a note speaks of read it, or takes that back.</summary>
+    public async Task Share(Meeting meeting, int note, bool shared)
+    {
+        var changed = await db
+            .RoomNotes.Where(n => n.Id == note && n.MeetingId == meeting.Id && n.StudentId != null)
+            .ExecuteUpdateAsync(u => u.SetProperty(n => n.Shared, shared));
+        if (changed == 0)
+            throw new InputException("no such note", "note", "a note of this evening that speaks of a student");
     }
 
     public async Task PutAside(Meeting meeting, string caution)

@@ -113,8 +113,7 @@ public sealed class ExampleActions(HarborContext db, IntakeActions intake, Sheet
     {
         if (sheet.State != SheetState.Example)
             throw new InputException("only an example can be taken away", "sheet", "a sheet drawn for teaching");
-        db.Sheets.Remove(sheet);
-        await db.SaveChangesAsync();
+        await intake.Remove(sheet);
     }
 
     private static string Size(NamedFault f, bool head) =>

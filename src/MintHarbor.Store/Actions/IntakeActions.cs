@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Courses;
@@ -37,13 +36,11 @@ public sealed record Submission(
 public sealed record Arrival(Guid? Set = null, int SetAt = 0, Guid? Key = null, double? WholeWidthMm = null);
 
 /// <summary>Takes drawings in: reads the file, finds the sheet, lays it flat, evens its light.</summary>
-public sealed class IntakeActions(HarborContext db, IClock clock)
+public sealed class IntakeActions(HarborContext db, PictureService pictures, IClock clock)
 {
     public const int LongestText = SheetActions.LongestText,
-        MostInSet = 24;
-
-    /// <summary>A 50-megapixel photograph takes about 300 MB while it is read and laid flat: two at a time, the rest wait.</summary>
-    private static readonly SemaphoreSlim Reading = new(2);
+        MostInSet = 24,
+        MostADay = 120;
 
     /// <summary>Pixels of a flat sheet kept for the bench: 0.25 mm, coarser for papers over a metre.</summary>
     public static double MmPerPixel(double w, double h) => Math.Max(0.25, Math.Max(w, h) / 3200);
@@ -83,7 +80,14 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
     /// <summary>Takes a picture in: reads it, finds the sheet, keeps the original and suggests corners. The same key sent
     /// twice, as after a line that broke off, gives the sheet that was kept the first time.</summary>
     /// <param name="file">Reads the upload; called when it is this upload's turn, so that waiting ones take no memory.</param>
-    public async Task<Sheet> Submit(Course course, Membership student, Submission s, Func<Task<byte[]>> file, Arrival? arrival = null)
+    public async Task<Sheet> Submit(
+        Course course,
+        Membership student,
+        Submission s,
+        Func<Task<byte[]>> file,
+        Arrival? arrival = null,
+        CancellationToken over = default
+    )
     {
         Check(s);
         arrival ??= new();
@@ -91,19 +95,19 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
             throw new InputException($"a drawing {w} mm wide", "WholeWidth", "20 to 3000 mm");
         if (arrival.Set is not null && arrival.SetAt is < 1 or > MostInSet)
             throw new InputException($"sheet {arrival.SetAt} of a set", "SetAt", $"1 to {MostInSet}");
-        if (await Known(student, arrival.Key) is { } kept)
-            return kept;
+        if (await Known(student, arrival.Key) is { } known)
+            return known;
         var meeting = s.MeetingId is { } id
-            ? await db.Meetings.SingleOrDefaultAsync(m => m.Id == id && m.CourseId == course.Id)
+            ? await db.Meetings.SingleOrDefaultAsync(m => m.Id == id && m.CourseId == course.Id, over)
                 ?? throw new InputException("that meeting is not of this course", "MeetingId", "a meeting of the course")
             : null;
         var before = s.RedoOfId is { } r
-            ? await db.Sheets.SingleOrDefaultAsync(x => x.Id == r && x.CourseId == course.Id && x.StudentId == student.PersonId)
+            ? await db.Sheets.SingleOrDefaultAsync(x => x.Id == r && x.CourseId == course.Id && x.StudentId == student.PersonId, over)
                 ?? throw new InputException("that sheet is not yours", "RedoOfId", "a sheet of your own")
             : null;
-        using var turn = await Turn();
-        var bytes = await file();
-        using var photo = Photo.Read(bytes);
+        await CheckQuota(student);
+        using var open = await pictures.Take(file, over);
+        var photo = open.Photo;
         var (key, code) = await Label(student, meeting, before, s, arrival);
         var sheet = new Sheet
         {
@@ -121,7 +125,7 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
             View = s.View,
             State = SheetState.Placing,
             SubmittedAt = clock.GetCurrentInstant(),
-            PhotoHash = Hash(bytes),
+            PhotoHash = open.Kept.Hash,
             RedoOfId = before?.Id,
             SetId = arrival.Set,
             SetAt = arrival.SetAt,
@@ -136,22 +140,11 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
             sheet.Corners = [.. found.Corners ?? Inset(photo.Width, photo.Height)];
             (sheet.PaperWidthMm, sheet.PaperHeightMm) = Oriented(PaperSize.Parse(s.Paper), sheet.Corners);
         }
-        var pictures = new List<Picture>
-        {
-            new()
-            {
-                Hash = sheet.PhotoHash,
-                ContentType = photo.ContentType,
-                Width = photo.Width,
-                Height = photo.Height,
-                Bytes = bytes,
-            },
-            Flatten(sheet, photo),
-        };
+        List<Picture> kept = [open.Kept, PictureService.Made(open.Kept.Hash, PictureService.Screen, photo), .. Flatten(sheet, photo)];
         db.Sheets.Add(sheet);
         try
         {
-            await Save(pictures);
+            await Save(kept);
         }
         catch (DbUpdateException e)
             when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation } && arrival.Key is not null)
@@ -186,6 +179,21 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
         return (key, $"{(meeting is null ? "H" : $"{meeting.Number}-{key}")}{text}-{student.Seat ?? 0}");
     }
 
+    /// <summary>What one student may hand in within a day; beyond it something other than drawing is going on.</summary>
+    private async Task CheckQuota(Membership student)
+    {
+        var since = clock.GetCurrentInstant() - Duration.FromDays(1);
+        if (
+            await db.Sheets.CountAsync(x => x.CourseId == student.CourseId && x.StudentId == student.PersonId && x.SubmittedAt > since)
+            >= MostADay
+        )
+            throw new InputException(
+                $"{MostADay} drawings came in within a day",
+                "Photo",
+                $"up to {MostADay} a day: send the rest tomorrow"
+            );
+    }
+
     private async Task<Sheet?> Known(Membership student, Guid? key) =>
         key is { } k
             ? await db.Sheets.SingleOrDefaultAsync(x =>
@@ -199,12 +207,11 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
     {
         if (!(widthMm is >= 20 and <= 3000))
             throw new InputException($"a drawing {Say.Number(widthMm, 1)} mm wide", "WholeWidth", "20 to 3000 mm");
-        var original = await db.Pictures.AsNoTracking().SingleAsync(p => p.Hash == sheet.PhotoHash);
-        using var turn = await Turn();
-        using var photo = Photo.Read(original.Bytes);
-        Whole(sheet, photo, widthMm);
+        using var open = await pictures.Take(sheet.PhotoHash);
+        var before = sheet.FlatHash;
+        Whole(sheet, open.Photo, widthMm);
         (sheet.Landmarks, sheet.LandmarkUndo) = ([], []);
-        await Save([Flatten(sheet, photo)]);
+        await Save(Flatten(sheet, open.Photo), before);
     }
 
     private static void Whole(Sheet sheet, Photo photo, double widthMm)
@@ -232,8 +239,14 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
     {
         if (sheet.State != SheetState.Placing)
             throw new InputException("the sheet is handed in", "sheet", "a sheet not yet handed in");
+        await Remove(sheet);
+    }
+
+    /// <summary>Takes a sheet away with its pictures.</summary>
+    internal Task Remove(Sheet sheet)
+    {
         db.Sheets.Remove(sheet);
-        await db.SaveChangesAsync();
+        return Save([], sheet.PhotoHash, sheet.FlatHash);
     }
 
     /// <summary>Corners set by hand; the sheet is straightened again.</summary>
@@ -247,7 +260,7 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
             && sheet.Corners.Zip(corners).All(p => (p.First - p.Second).Length < 0.01)
         )
             return;
-        var original = await db.Pictures.AsNoTracking().SingleAsync(p => p.Hash == sheet.PhotoHash);
+        var original = await db.Pictures.Where(p => p.Hash == sheet.PhotoHash).Select(p => new { p.Width, p.Height }).SingleAsync();
         if (
             corners.Count != 4
             || corners.Any(c =>
@@ -261,8 +274,8 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
             throw new InputException("a corner lies far outside the photograph", "corners", "four places in or just beside the photograph");
         if (!SheetFinder.IsUsable(corners))
             throw new InputException("the four corners don't make a sheet", "corners", "four corners in turn, no three on one line");
-        using var turn = await Turn();
-        using var photo = Photo.Read(original.Bytes);
+        using var open = await pictures.Take(sheet.PhotoHash);
+        var before = sheet.FlatHash;
         (sheet.Corners, sheet.Whole) = ([.. corners], false);
         var size = new PaperSize(
             "",
@@ -272,22 +285,12 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
         );
         (sheet.PaperWidthMm, sheet.PaperHeightMm) = Oriented(size, sheet.Corners);
         (sheet.Landmarks, sheet.LandmarkUndo) = ([], []);
-        await Save([Flatten(sheet, photo)]);
-    }
-
-    private static async Task<IDisposable> Turn()
-    {
-        await Reading.WaitAsync();
-        return new Leaving();
-    }
-
-    private sealed class Leaving : IDisposable
-    {
-        public void Dispose() => Reading.Release();
+        await Save(Flatten(sheet, open.Photo), before);
     }
 
     /// <summary>Lays the sheet flat; a photograph's light is evened, a drawing taken whole stays as it is.</summary>
-    private static Picture Flatten(Sheet sheet, Photo photo)
+    /// <returns>The flat sheet, and a small one of it.</returns>
+    private static Picture[] Flatten(Sheet sheet, Photo photo)
     {
         var scale = Math.Max(MmPerPixel(sheet.PaperWidthMm, sheet.PaperHeightMm), sheet.Whole ? sheet.PaperWidthMm / photo.Width : 0);
         using var flat = photo.Straighten(sheet.Corners, new PaperSize("", "", sheet.PaperWidthMm, sheet.PaperHeightMm), scale);
@@ -302,15 +305,9 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
         }
         // JPEG: ten times quicker to write than WebP at this size, and the student is waiting.
         var bytes = flat.Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 88);
-        sheet.FlatHash = Hash(bytes);
-        return new()
-        {
-            Hash = sheet.FlatHash,
-            ContentType = "image/jpeg",
-            Width = flat.Width,
-            Height = flat.Height,
-            Bytes = bytes,
-        };
+        var picture = PictureService.Of(bytes, "image/jpeg", flat.Width, flat.Height);
+        sheet.FlatHash = picture.Hash;
+        return [picture, PictureService.Made(picture.Hash, PictureService.Small, flat)];
     }
 
     /// <summary>The paper as it lies in the photograph: upright or turned, by the longer pair of sides.</summary>
@@ -326,20 +323,13 @@ public sealed class IntakeActions(HarborContext db, IClock clock)
     private static Vec2[] Inset(int w, int h) =>
         [new(w * 0.08, h * 0.08), new(w * 0.92, h * 0.08), new(w * 0.92, h * 0.92), new(w * 0.08, h * 0.92)];
 
-    /// <summary>The name of a picture by its content.</summary>
-    internal static string Hash(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
-
-    /// <summary>Pictures and what refers to them, in one transaction. A picture that is kept already, or that somebody else is
-    /// just keeping, is the same by its hash.</summary>
-    private async Task Save(IEnumerable<Picture> pictures)
+    /// <summary>Pictures and what refers to them, in one transaction; what it refers to no more goes.</summary>
+    private async Task Save(IEnumerable<Picture> kept, params string?[] dropped)
     {
         await using var own = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync() : null;
-        // In the order of their hashes, so that two uploads of the same pictures can't wait for one another.
-        foreach (var p in pictures.OrderBy(p => p.Hash, StringComparer.Ordinal))
-            await db.Database.ExecuteSqlAsync(
-                $"insert into pictures (hash, content_type, width, height, bytes) values ({p.Hash}, {p.ContentType}, {p.Width}, {p.Height}, {p.Bytes}) on conflict do nothing"
-            );
+        await pictures.Keep(kept);
         await db.SaveChangesAsync();
+        await pictures.Drop(dropped);
         if (own is not null)
             await own.CommitAsync();
     }

@@ -48,6 +48,7 @@ internal sealed class DemoEvenings(HarborContext db, Person instructor)
             var meeting = await db.Meetings.SingleAsync(x => x.Id == m.Id);
             var evening = new EveningActions(
                 db,
+                new(db),
                 at((meeting.Date + meeting.StartsAt).InZoneLeniently(zone).ToInstant() + Duration.FromMinutes(20))
             );
             // The evening whose sheets are critiqued keeps the seats that those drew from.
@@ -83,7 +84,7 @@ internal sealed class DemoEvenings(HarborContext db, Person instructor)
                 (96, "Maren Holt", "head-large", "head", "", 5),
             }
         )
-            await new EveningActions(db, at(start + Duration.FromMinutes(minute))).Keep(
+            await new EveningActions(db, new(db), at(start + Duration.FromMinutes(minute))).Keep(
                 course,
                 last,
                 instructor.Id,
@@ -166,8 +167,8 @@ internal sealed class DemoEvenings(HarborContext db, Person instructor)
                     .ToListAsync()
             ).Select((id, n) => (id, n))
         )
-            await new EveningActions(db, at(begun + Duration.FromMinutes(4))).Attend(meeting, id, n != 5);
-        await new EveningActions(db, at(now)).Keep(
+            await new EveningActions(db, new(db), at(begun + Duration.FromMinutes(4))).Attend(meeting, id, n != 5);
+        await new EveningActions(db, new(db), at(now)).Keep(
             course,
             meeting,
             instructor.Id,

@@ -382,7 +382,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
 
     private async Task Sheet(SetClock clock, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, Instant now)
     {
-        var intake = new IntakeActions(db, clock);
+        var intake = new IntakeActions(db, new(db), clock);
         var sheets = new SheetActions(db, clock, new() { Name = DemoStudio.Instructor.Name });
         clock.Now =
             (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant()
@@ -531,7 +531,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 + Duration.FromMinutes(student.Seat ?? 0);
             var pose = FigureCatalogue.Pose(p.Pose);
             var (word, view) = (PoseWords.Judged(pose), PoseWords.View(p.Azimuth));
-            var sheet = await new IntakeActions(db, clock).Submit(
+            var sheet = await new IntakeActions(db, new(db), clock).Submit(
                 course,
                 student,
                 new(p.Question, p.Review, "sitting", word, pose.Weight, view, course.Paper, meeting.Id, null),
@@ -627,7 +627,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         db.ChangeTracker.Clear();
         clock.Now = now - Duration.FromHours(20 + (student.Seat ?? 0));
         var drawn = drawer.Head("classical", new(0), PaperSize.Find("A3")!, 285, faults, new(0.6, Tool.Pencil), student.PersonId);
-        var sheet = await new IntakeActions(db, clock).Submit(
+        var sheet = await new IntakeActions(db, new(db), clock).Submit(
             course,
             student,
             new(question, review, "head-construction", "standing", null, "front", "A3", null, null, "head"),
@@ -660,7 +660,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 77 + n,
                 width: 1000
             );
-            asked = await new IntakeActions(db, clock).Submit(
+            asked = await new IntakeActions(db, new(db), clock).Submit(
                 course,
                 student,
                 new(

@@ -796,6 +796,9 @@ namespace MintHarbor.Store.Migrations
                     b.HasKey("Id")
                         .HasName("pk_outbox");
 
+                    b.HasIndex("CourseId", "SentAt")
+                        .HasDatabaseName("ix_outbox_course_id_sent_at");
+
                     b.ToTable("outbox", (string)null);
                 });
 
@@ -1144,6 +1147,12 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("place");
 
+                    b.Property<bool>("Shared")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(false)
+                        .HasColumnName("shared");
+
                     b.Property<int?>("StudentId")
                         .HasColumnType("integer")
                         .HasColumnName("student_id");
@@ -1459,6 +1468,9 @@ namespace MintHarbor.Store.Migrations
                     b.HasIndex("CourseId", "StudentId")
                         .HasDatabaseName("ix_sheets_course_id_student_id");
 
+                    b.HasIndex("CourseId", "SubmittedAt")
+                        .HasDatabaseName("ix_sheets_course_id_submitted_at");
+
                     b.HasIndex("StudentId", "UploadKey")
                         .IsUnique()
                         .HasDatabaseName("ix_sheets_student_id_upload_key");
@@ -1467,6 +1479,41 @@ namespace MintHarbor.Store.Migrations
                         .HasDatabaseName("ix_sheets_course_id_state_submitted_at");
 
                     b.ToTable("sheets", (string)null);
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.SignedIn", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("integer")
+                        .HasColumnName("person_id");
+
+                    b.Property<Instant>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<bool>("Stays")
+                        .HasColumnType("boolean")
+                        .HasColumnName("stays");
+
+                    b.HasKey("Id")
+                        .HasName("pk_signed_ins");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_signed_ins_person_id");
+
+                    b.ToTable("signed_ins", (string)null);
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserClaim<int>", b =>
@@ -1776,6 +1823,16 @@ namespace MintHarbor.Store.Migrations
                     b.Navigation("RedoOf");
 
                     b.Navigation("Student");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.SignedIn", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_signed_ins_people_person_id");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.Course", b =>

@@ -234,6 +234,9 @@ public sealed class RoomNote
     /// <summary>Minute of the meeting.</summary>
     public double Minute { get; set; }
     public string? PictureHash { get; set; }
+
+    /// <summary>The student may read it too, by the choice of whoever said it; otherwise it is the staff's own.</summary>
+    public bool Shared { get; set; }
     public Instant At { get; set; }
 }
 

@@ -12,6 +12,21 @@ public sealed class Person : IdentityUser<int>
     public bool Teaches { get; set; }
 }
 
+/// <summary>One browser in which somebody is signed in. Its cookie names this row: ended, or idle for too long, it opens nothing.</summary>
+public sealed class SignedIn
+{
+    public Guid Id { get; set; }
+    public int PersonId { get; set; }
+    public Instant At { get; set; }
+
+    /// <summary>When it was last used, to some minutes.</summary>
+    public Instant SeenAt { get; set; }
+
+    /// <summary>Chosen on signing in: it outlasts the browser's window and holds for weeks.</summary>
+    public bool Stays { get; set; }
+    public Instant? EndedAt { get; set; }
+}
+
 public enum CourseRole
 {
     Student,

@@ -41,6 +41,8 @@ public sealed class InputProblems : IAsyncPageFilter
                 "Somebody else changed this in the meantime. Their version is shown; say yours again if it still holds.",
             _ => null,
         };
+        if (done.Exception is null)
+            Taken(context.HttpContext);
         if (problem is null || done.ExceptionHandled)
             return;
         done.ExceptionHandled = true;
@@ -53,6 +55,28 @@ public sealed class InputProblems : IAsyncPageFilter
         }
         else
             done.Result = Plain(status, problem);
+    }
+
+    /// <summary>Tells the browser which words were taken, so that it forgets them only then.</summary>
+    private static void Taken(HttpContext http)
+    {
+        var (request, response) = (http.Request, http.Response);
+        if (
+            HttpMethods.IsPost(request.Method)
+            && request.HasFormContentType
+            && response.StatusCode < StatusCodes.Status400BadRequest
+            && request.Form["kept"].ToString() is { Length: > 0 and <= 300 } kept
+        )
+            response.Cookies.Append(
+                "kept",
+                kept,
+                new()
+                {
+                    SameSite = SameSiteMode.Lax,
+                    MaxAge = TimeSpan.FromMinutes(1),
+                    IsEssential = true,
+                }
+            );
     }
 
     /// <summary>The database keeps no null character, and no keyboard makes one.</summary>

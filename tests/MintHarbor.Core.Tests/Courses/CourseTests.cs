@@ -78,12 +78,25 @@ public class CourseTests
         );
         csv.Read();
         Assert.Equal(fields, Enumerable.Range(0, fields.Length).Select(i => csv.GetField(i)!));
-        Assert.Equal(
-            "'=1+1\r\n",
-            Roster.Csv([
-                ["=1+1"],
-            ])
+    }
+
+    /// <summary>What a spreadsheet runs begins with one of six characters (OWASP, CSV Injection); a number keeps its sign.</summary>
+    [Theory]
+    [InlineData("=1+1", "'=1+1"), InlineData("+1+1", "'+1+1"), InlineData("@SUM(1)", "'@SUM(1)"), InlineData("\t=1", "'\t=1")]
+    [InlineData("-2+3+cmd|' /C calc'!A0", "'-2+3+cmd|' /C calc'!A0"), InlineData("-A1", "'-A1"), InlineData("-", "'-")]
+    [InlineData("-3", "-3"), InlineData("-3.25", "-3.25"), InlineData("a-b", "a-b"), InlineData("", "")]
+    public void A_formula_is_disarmed_and_a_number_stays_one(string field, string read)
+    {
+        using var csv = new CsvReader(
+            new StringReader(
+                Roster.Csv([
+                    [field, "x"],
+                ])
+            ),
+            new CsvConfiguration(System.Globalization.CultureInfo.InvariantCulture) { HasHeaderRecord = false }
         );
+        csv.Read();
+        Assert.Equal(read, csv.GetField(0));
     }
 
     private static readonly ProjectTemplate Portrait = ProjectTemplate.Get("portrait-from-sitter");

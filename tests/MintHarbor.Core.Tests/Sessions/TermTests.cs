@@ -111,6 +111,49 @@ public class TermTests
         Assert.StartsWith("BEGIN", text);
     }
 
+    private static string Event(string rule, string start = "20261006T170000Z") =>
+        $"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART:{start}\r\nDURATION:PT1H\r\nRRULE:{rule}\r\nSUMMARY:Bell\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
+
+    [Theory]
+    [InlineData("FREQ=SECONDLY"), InlineData("FREQ=MINUTELY;INTERVAL=30"), InlineData("FREQ=HOURLY")]
+    [InlineData("FREQ=DAILY;BYHOUR=1,2,3"), InlineData("FREQ=YEARLY;BYMINUTE=1"), InlineData("FREQ=DAILY;BYSECOND=1,2")]
+    [InlineData("FREQ=DAILY\r\nRRULE:FREQ=SECONDLY")]
+    public void A_rule_finer_than_a_day_is_refused(string rule)
+    {
+        var e = Assert.Throws<InputException>(() =>
+            Calendars.Read(Encoding.UTF8.GetBytes(Event(rule)), new(2026, 9, 1), new(2026, 12, 31), Berlin)
+        );
+        Assert.Contains("more often than once a day", e.Message);
+        Assert.Contains("by the day, week, month or year", e.Accepted);
+    }
+
+    [Fact]
+    public void A_rule_by_the_day_is_taken_and_one_that_never_comes_ends()
+    {
+        var daily = Calendars.Read(Encoding.UTF8.GetBytes(Event("FREQ=DAILY;COUNT=5")), new(2026, 9, 1), new(2026, 12, 31), Berlin);
+        Assert.Equal(5, daily.Bookings.Count);
+        var never = Event("FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30");
+        try
+        {
+            Assert.True(Calendars.Read(Encoding.UTF8.GetBytes(never), new(2026, 9, 1), new(2026, 12, 31), Berlin).Bookings.Count <= 1);
+        }
+        catch (InputException e)
+        {
+            Assert.Equal("Calendar", e.Field);
+        }
+    }
+
+    [Fact]
+    public void A_calendar_is_given_up_when_its_time_is_over()
+    {
+        using var over = new CancellationTokenSource();
+        over.Cancel();
+        var e = Assert.Throws<InputException>(() =>
+            Calendars.Read(Encoding.UTF8.GetBytes(Event("FREQ=DAILY")), new(2026, 9, 1), new(2026, 12, 31), Berlin, over.Token)
+        );
+        Assert.Contains("takes too long", e.Message);
+    }
+
     /// <summary>The feed is read by another parser than the one that wrote it: ical.js 2.2.1 under node. A meeting at 19:00 stays at
     /// 19:00 on both sides of both clock changes.</summary>
     [Fact]

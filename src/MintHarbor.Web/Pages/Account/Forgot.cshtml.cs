@@ -2,13 +2,15 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.RateLimiting;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
 
 namespace MintHarbor.Web.Pages.Account;
 
 /// <summary>Sends a reset link through the outbox; the answer is the same whether the mail is known or not.</summary>
-[AllowAnonymous]
+[AllowAnonymous, EnableRateLimiting(Limits.Mails)]
 public sealed class ForgotModel(UserManager<Person> people, CourseActions courses) : PageModel
 {
     [BindProperty]

@@ -4,12 +4,13 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
 
 namespace MintHarbor.Web.Pages.Account;
 
 /// <summary>Takes up an invitation from the outbox.</summary>
 [AllowAnonymous]
-public sealed class JoinModel(CourseActions courses, SignInManager<Person> signIn) : PageModel
+public sealed class JoinModel(CourseActions courses, Entry entry, UserManager<Person> people, Throttle throttle) : PageModel
 {
     [BindProperty]
     public string Password { get; set; } = "";
@@ -29,14 +30,23 @@ public sealed class JoinModel(CourseActions courses, SignInManager<Person> signI
         if (await courses.OpenInvitation(token) is not { } invitation)
             return NotFound();
         Invitation = invitation;
+        var account = await people.FindByEmailAsync(invitation.Mail);
+        if (!throttle.MayTry(HttpContext, invitation.Mail, account))
+            return Say(StatusCodes.Status429TooManyRequests, ["Too many wrong passwords from here. Wait five minutes."]);
         var (person, errors) = await courses.Join(invitation, Password ?? "");
         if (person is null)
         {
-            Problem = string.Join(" ", errors);
-            Response.StatusCode = StatusCodes.Status400BadRequest;
-            return Page();
+            if (account is not null)
+                throttle.Wrong(HttpContext, invitation.Mail, account);
+            return Say(StatusCodes.Status400BadRequest, errors);
         }
-        await signIn.SignInAsync(person, isPersistent: true);
+        await entry.In(person, stays: false);
         return Redirect($"/courses/{invitation.CourseId}/today");
+    }
+
+    private PageResult Say(int status, IEnumerable<string> problems)
+    {
+        (Problem, Response.StatusCode) = (string.Join(" ", problems), status);
+        return Page();
     }
 }

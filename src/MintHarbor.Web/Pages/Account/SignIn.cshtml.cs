@@ -7,17 +7,28 @@ using Microsoft.Extensions.Options;
 using MintHarbor.Store;
 using MintHarbor.Store.Demo;
 using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
 
 namespace MintHarbor.Web.Pages.Account;
 
 [AllowAnonymous]
-public sealed class SignInModel(SignInManager<Person> signIn, HarborContext db, IOptions<HarborOptions> options) : PageModel
+public sealed class SignInModel(
+    Entry entry,
+    UserManager<Person> people,
+    HarborContext db,
+    Throttle throttle,
+    IOptions<HarborOptions> options
+) : PageModel
 {
     [BindProperty]
     public string Mail { get; set; } = "";
 
     [BindProperty]
     public string Password { get; set; } = "";
+
+    /// <summary>Outlasts the browser's window: for a device of one's own.</summary>
+    [BindProperty]
+    public bool Stay { get; set; }
 
     [BindProperty(SupportsGet = true)]
     public string? ReturnUrl { get; set; }
@@ -30,20 +41,32 @@ public sealed class SignInModel(SignInManager<Person> signIn, HarborContext db, 
 
     public async Task<IActionResult> OnPostAsync()
     {
-        var person = await signIn.UserManager.FindByNameAsync(Mail ?? "");
-        // A mail that nobody has takes as long as a wrong password: the answer's time must not tell who is here.
-        if (person is null)
-            signIn.UserManager.PasswordHasher.VerifyHashedPassword(new(), Nobody.Value, Password ?? "");
-        var result = person is null
-            ? Microsoft.AspNetCore.Identity.SignInResult.Failed
-            : await signIn.PasswordSignInAsync(person, Password ?? "", isPersistent: true, lockoutOnFailure: true);
-        if (result.Succeeded)
+        var (mail, password) = (Mail ?? "", Password ?? "");
+        var person = await people.FindByNameAsync(mail);
+        if (!throttle.MayTry(HttpContext, mail, person))
+            return Say(
+                StatusCodes.Status429TooManyRequests,
+                "Too many wrong passwords from here. Wait five minutes, or ask for a new one: with it you can sign in at once."
+            );
+        if (await Right(person, password))
+        {
+            await entry.In(person!, Stay);
             return Back();
-        Problem = result.IsLockedOut
-            ? "Too many wrong passwords. Wait five minutes, or ask for a new one."
-            : "Mail and password don't belong together. Look at both; capitals count in the password.";
-        Response.StatusCode = StatusCodes.Status400BadRequest;
-        return Page();
+        }
+        throttle.Wrong(HttpContext, mail, person);
+        return Say(
+            StatusCodes.Status400BadRequest,
+            "Mail and password don't belong together. Look at both; capitals count in the password."
+        );
+    }
+
+    private async Task<bool> Right(Person? person, string password)
+    {
+        if (person is not null)
+            return await people.CheckPasswordAsync(person, password);
+        // A mail that nobody has takes as long as a wrong password: the answer's time must not tell who is here.
+        people.PasswordHasher.VerifyHashedPassword(new(), Nobody.Value, password);
+        return false;
     }
 
     /// <summary>One-click sign-in of the invented people; there is none in a real studio.</summary>
@@ -51,11 +74,17 @@ public sealed class SignInModel(SignInManager<Person> signIn, HarborContext db, 
     {
         if (!options.Value.Demo || DemoStudio.SignIns.All(d => d.Mail != @as))
             return NotFound();
-        if (await signIn.UserManager.FindByEmailAsync(@as) is not { } person)
+        if (await people.FindByEmailAsync(@as) is not { } person)
             return NotFound();
-        await signIn.SignInAsync(person, isPersistent: true);
+        await entry.In(person, stays: false);
         return Back();
     }
 
     private IActionResult Back() => Url.IsLocalUrl(ReturnUrl) ? LocalRedirect(ReturnUrl!) : Redirect("/");
+
+    private PageResult Say(int status, string problem)
+    {
+        (Problem, Response.StatusCode) = (problem, status);
+        return Page();
+    }
 }

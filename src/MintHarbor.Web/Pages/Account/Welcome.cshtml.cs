@@ -5,12 +5,13 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Store;
 using MintHarbor.Store.Model;
+using MintHarbor.Web.Access;
 
 namespace MintHarbor.Web.Pages.Account;
 
 /// <summary>First run: an empty studio takes its first instructor. Afterwards the page does not exist.</summary>
 [AllowAnonymous]
-public sealed class WelcomeModel(UserManager<Person> people, SignInManager<Person> signIn, HarborContext db) : PageModel
+public sealed class WelcomeModel(UserManager<Person> people, Entry entry, HarborContext db) : PageModel
 {
     [BindProperty]
     public string Name { get; set; } = "";
@@ -46,7 +47,7 @@ public sealed class WelcomeModel(UserManager<Person> people, SignInManager<Perso
         if (!made.Succeeded)
             return Say(string.Join(" ", made.Errors.Select(e => e.Description)));
         await once.CommitAsync();
-        await signIn.SignInAsync(person, isPersistent: true);
+        await entry.In(person, stays: false);
         return Redirect("/courses/new");
     }
 

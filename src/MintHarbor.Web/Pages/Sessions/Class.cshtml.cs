@@ -51,6 +51,12 @@ public sealed class ClassModel(CourseScope scope, HarborContext db, EveningActio
         return await Answer();
     }
 
+    public async Task<IActionResult> OnPostShareAsync(int note, bool on)
+    {
+        await evenings.Share(Meeting, note, on);
+        return await Answer();
+    }
+
     private async Task<IActionResult> Answer()
     {
         if (!Fragment)

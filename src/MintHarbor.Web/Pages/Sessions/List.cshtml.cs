@@ -260,6 +260,8 @@ public sealed class ListModel(
         return Page();
     }
 
+    private static readonly TimeSpan CalendarTakes = TimeSpan.FromSeconds(2);
+
     [For(CourseRole.Instructor)]
     public async Task<IActionResult> OnPostCalendarAsync(IFormFile? calendar)
     {
@@ -267,7 +269,9 @@ public sealed class ListModel(
             throw new InputException("no calendar was chosen", "Calendar", "an iCalendar file (.ics)");
         if (calendar.Length > Calendars.MostBytes)
             throw new InputException("the calendar is too large", "Calendar", $"up to {Calendars.MostBytes >> 20} MB");
-        var (off, bookings) = Calendars.Read(await calendar.Bytes(), Day.PlusMonths(-2), Day.PlusYears(1), Words.Zone(Course));
+        using var over = CancellationTokenSource.CreateLinkedTokenSource(HttpContext.RequestAborted);
+        over.CancelAfter(CalendarTakes);
+        var (off, bookings) = Calendars.Read(await calendar.Bytes(), Day.PlusMonths(-2), Day.PlusYears(1), Words.Zone(Course), over.Token);
         await term.SetCalendar(Course, off, bookings);
         var hit = await db
             .Meetings.AsNoTracking()

@@ -14,7 +14,7 @@ namespace MintHarbor.Web.Pages.Sessions;
 /// <summary>Round the room with the phone in one hand: student, fault, place, photograph. Everything is kept in the phone first and
 /// sent when the line is there; the server takes each note once.</summary>
 [For(CourseRole.Instructor, CourseRole.Assistant)]
-public sealed class WalkModel(CourseScope scope, HarborContext db, EveningActions evenings, IClock clock)
+public sealed class WalkModel(CourseScope scope, HarborContext db, EveningActions evenings, PictureService pictures, IClock clock)
     : CoursePage(scope),
         IShowsProblems
 {
@@ -71,16 +71,29 @@ public sealed class WalkModel(CourseScope scope, HarborContext db, EveningAction
         string? place,
         string? text,
         long? at,
+        int? author,
+        bool shared,
         IFormFile? photo
     )
     {
+        // A phone that passed from hand to hand must not send one person's words under another's name.
+        if (author is { } by && by != Me.PersonId)
+            return new ConflictResult();
         var bytes = photo is { Length: > 0 } ? await photo.Photograph("photo") : null;
         var said = at is { } ms and > 0 and < 32_503_680_000_000 ? Instant.FromUnixTimeMilliseconds(ms) : clock.GetCurrentInstant();
         await evenings.Keep(
             Course,
             Meeting,
             Me.PersonId,
-            new(key == default ? Guid.NewGuid() : key, student, string.IsNullOrEmpty(fault) ? null : fault, place ?? "", text ?? "", said),
+            new(
+                key == default ? Guid.NewGuid() : key,
+                student,
+                string.IsNullOrEmpty(fault) ? null : fault,
+                place ?? "",
+                text ?? "",
+                said,
+                shared
+            ),
             bytes
         );
         return Request.Headers.ContainsKey("X-Queued") ? new OkResult() : To($"sessions/{Meeting.Id}/walk");
@@ -89,13 +102,13 @@ public sealed class WalkModel(CourseScope scope, HarborContext db, EveningAction
     /// <summary>The photograph of one note of this evening.</summary>
     public async Task<IActionResult> OnGetPictureAsync(int n)
     {
-        var picture = await (
-            from note in db.RoomNotes
-            where note.Id == n && note.MeetingId == Meeting.Id
-            join p in db.Pictures on note.PictureHash equals p.Hash
-            select new { p.Bytes, p.ContentType }
-        ).FirstOrDefaultAsync();
-        return picture is null ? NotFound() : File(picture.Bytes, picture.ContentType);
+        var hash = await db
+            .RoomNotes.Where(note => note.Id == n && note.MeetingId == Meeting.Id)
+            .Select(note => note.PictureHash)
+            .SingleOrDefaultAsync();
+        return hash is not null && await pictures.Shown(hash, PictureService.Screen, HttpContext.RequestAborted) is { } picture
+            ? File(picture.Bytes, picture.ContentType)
+            : NotFound();
     }
 
     public async Task<IActionResult> Show(string problem)

@@ -76,7 +76,7 @@ public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions
         Said = await db
             .RoomNotes.AsNoTracking()
             .Include(n => n.Meeting)
-            .Where(n => n.StudentId == who && n.Meeting.CourseId == Course.Id)
+            .Where(n => n.StudentId == who && n.Meeting.CourseId == Course.Id && (n.Shared || !Scope.IsStudent))
             .OrderByDescending(n => n.At)
             .Take(20)
             .ToListAsync();

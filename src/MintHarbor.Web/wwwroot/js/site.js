@@ -196,32 +196,58 @@ document.addEventListener("keydown", (e) => {
   else target.click();
 });
 
-/** What is typed is kept in the browser until the server has it: forms marked data-keep, those that came with a fragment too. */
-const keepKey = (form) => `keep:${location.pathname}:${form.dataset.keep}`;
-const keepFields = (form) => [...form.querySelectorAll("textarea[name], input[type=text][name], input:not([type])[name]")];
+/** What is typed is kept in the browser until the server says that it has it: forms marked data-keep, those that came with a fragment too.
+ *  It belongs to whoever typed it: on a shared device the next person sees nothing of it. */
+const person = document.body?.dataset.person || "nobody";
+const mine = `keep:${person}:`;
+const keepKey = (form) => `${mine}${location.pathname}:${form.dataset.keep}`;
+const keepFields = (form) => [...form.querySelectorAll("textarea[name], input[type=text][name], input:not([type])[name], select[name]")];
+/** What the server put into a field. */
+const given = (f) => (f.options ? ([...f.options].find((o) => o.defaultSelected) ?? f.options[0])?.value : f.defaultValue);
+/** The browser's own store; one that keeps nothing is no error, what is typed is sent all the same. */
+const shelf = {
+  get(key) {
+    try {
+      return JSON.parse(localStorage.getItem(key) || "null");
+    } catch {
+      return null;
+    }
+  },
+  set(key, value) {
+    try {
+      localStorage.setItem(key, JSON.stringify(value));
+    } catch {
+      /* nothing is kept */
+    }
+  },
+  drop(key) {
+    try {
+      localStorage.removeItem(key);
+    } catch {
+      /* nothing was kept */
+    }
+  },
+  keys(prefix) {
+    try {
+      return Object.keys(localStorage).filter((k) => k.startsWith(prefix));
+    } catch {
+      return [];
+    }
+  },
+};
+/** Each field with what stood there when it was typed over, so that a later change of somebody else's is not written over. */
 function keepTyped(form) {
-  try {
-    localStorage.setItem(keepKey(form), JSON.stringify(Object.fromEntries(keepFields(form).map((f) => [f.name, f.value]))));
-  } catch {
-    /* a browser that keeps nothing still sends */
-  }
+  shelf.set(keepKey(form), Object.fromEntries(keepFields(form).map((f) => [f.name, { said: f.value, over: given(f) }])));
 }
-function forgetTyped(form) {
-  try {
-    localStorage.removeItem(keepKey(form));
-  } catch {
-    /* nothing was kept */
-  }
-}
+const forgetTyped = (form) => shelf.drop(keepKey(form));
 function restoreTyped() {
   for (const form of document.querySelectorAll("form[data-keep]:not([data-kept])")) {
     form.dataset.kept = "";
-    try {
-      const kept = JSON.parse(localStorage.getItem(keepKey(form)) || "{}");
-      // A form that is sent by fragments shows what the server knows; typed words that never got there outrank it.
-      for (const f of keepFields(form)) if (kept[f.name] && (!f.value || form.hasAttribute("hx-post"))) f.value = kept[f.name];
-    } catch {
-      /* nothing was kept */
+    const kept = shelf.get(keepKey(form)) || {};
+    for (const f of keepFields(form)) {
+      const words = kept[f.name];
+      if (!words || words.said === f.value) continue;
+      if (!f.value || f.value === words.over || form.hasAttribute("hx-post")) f.value = words.said;
     }
   }
 }
@@ -229,12 +255,81 @@ document.addEventListener("input", (e) => {
   const form = e.target.closest("form[data-keep]");
   if (form) keepTyped(form);
 });
+/** The form says which words it sends; the server's answer says which it took, and only then they are forgotten. */
 document.addEventListener("submit", (e) => {
-  if (e.target.matches("form[data-keep]:not([data-upload], [hx-post])")) forgetTyped(e.target);
+  const form = e.target;
+  if (!form.matches("form[data-keep]:not([data-upload], [data-walk], [data-keep-on], [hx-post])")) return;
+  let name = form.querySelector("input[name=kept]");
+  if (!name) form.append((name = Object.assign(document.createElement("input"), { type: "hidden", name: "kept" })));
+  name.value = keepKey(form).slice(mine.length);
 });
+function forgetTaken() {
+  const taken = document.cookie.match(/(?:^|; )kept=([^;]*)/);
+  if (!taken) return;
+  shelf.drop(mine + decodeURIComponent(taken[1]));
+  document.cookie = "kept=;path=/;max-age=0;samesite=lax";
+}
 document.addEventListener("harbor:sent", (e) => forgetTyped(e.target), true);
-document.addEventListener("DOMContentLoaded", restoreTyped);
+document.addEventListener("DOMContentLoaded", () => {
+  forgetTaken();
+  restoreTyped();
+});
 document.addEventListener("htmx:afterSettle", restoreTyped);
+
+/** Signing out: what was typed or said and not sent yet would be lost with it, so it is asked for first; then this person's things go from
+ *  the device. What others left waiting here is theirs and stays. */
+document.addEventListener("submit", async (e) => {
+  const form = e.target;
+  if (!form.matches("[data-sign-out]") || form.dataset.sure !== undefined) return;
+  e.preventDefault();
+  const typed = shelf.keys(mine).filter((k) => Object.values(shelf.get(k) || {}).some((f) => f.said && f.said !== f.over));
+  const notes = await waitingNotes();
+  const waits = [
+    typed.length && "words that you typed and did not send",
+    notes.length && `${notes.length} ${notes.length === 1 ? "note" : "notes"} of the walk`,
+  ];
+  if (waits.some(Boolean) && !window.confirm(`Still here and not sent: ${waits.filter(Boolean).join(" and ")}. Sign out and lose them?`))
+    return;
+  for (const k of shelf.keys(mine)) shelf.drop(k);
+  await dropNotes(notes);
+  if (window.caches) for (const name of await caches.keys()) await caches.delete(name);
+  form.dataset.sure = "";
+  form.submit();
+});
+
+/** Notes of the walk that wait in this browser. */
+const walkStore = () =>
+  new Promise((done, fail) => {
+    const ask = indexedDB.open("walk", 1);
+    ask.onupgradeneeded = () => ask.result.createObjectStore("notes", { keyPath: "key" });
+    ask.onsuccess = () => done(ask.result);
+    ask.onerror = () => fail(ask.error);
+  });
+async function inWalkStore(mode, work) {
+  const db = await walkStore();
+  try {
+    return await new Promise((done, fail) => {
+      const turn = db.transaction("notes", mode);
+      const ask = work(turn.objectStore("notes"));
+      turn.oncomplete = () => done(ask?.result);
+      turn.onerror = () => fail(turn.error);
+      turn.onabort = () => fail(turn.error);
+    });
+  } finally {
+    db.close();
+  }
+}
+/** This person's own, in the order in which they were said; the store itself orders by key. */
+async function waitingNotes() {
+  try {
+    return (await inWalkStore("readonly", (s) => s.getAll())).filter((n) => n.author === person).sort((a, b) => a.fields.at - b.fields.at);
+  } catch {
+    return [];
+  }
+}
+async function dropNotes(notes) {
+  for (const n of notes) await inWalkStore("readwrite", (s) => s.delete(n.key));
+}
 
 /** A line that is down: what could not be sent waits here and is sent again when the server answers. Sending twice is harmless:
  *  every act says what it saw. */

@@ -5,35 +5,10 @@
 (() => {
   const form = document.querySelector("[data-walk]");
   if (!form) return;
-  const stored = "notes";
   let sending = false;
 
-  const open = () =>
-    new Promise((done, fail) => {
-      const ask = indexedDB.open("walk", 1);
-      ask.onupgradeneeded = () => ask.result.createObjectStore(stored, { keyPath: "key" });
-      ask.onsuccess = () => done(ask.result);
-      ask.onerror = () => fail(ask.error);
-    });
-  async function store(mode, work) {
-    const db = await open();
-    try {
-      return await new Promise((done, fail) => {
-        const turn = db.transaction(stored, mode);
-        const ask = work(turn.objectStore(stored));
-        turn.oncomplete = () => done(ask?.result);
-        turn.onerror = () => fail(turn.error);
-        turn.onabort = () => fail(turn.error);
-      });
-    } finally {
-      db.close();
-    }
-  }
-  /** In the order in which it was said; the store itself orders by key. */
-  const all = async () => (await store("readonly", (s) => s.getAll())).sort((a, b) => a.fields.at - b.fields.at);
-
   async function list() {
-    const waiting = await all();
+    const waiting = await waitingNotes();
     const ul = document.querySelector("[data-walk-queue]");
     ul.replaceChildren(
       ...(waiting.length
@@ -52,7 +27,7 @@
     if (sending) return;
     sending = true;
     try {
-      for (const note of await all()) {
+      for (const note of await waitingNotes()) {
         const body = new FormData();
         for (const [k, v] of Object.entries(note.fields)) body.append(k, v);
         if (note.photo) body.append("photo", note.photo, "sheet.jpg");
@@ -67,11 +42,14 @@
         } catch {
           break;
         }
-        if (answer.ok) await store("readwrite", (s) => s.delete(note.key));
+        if (answer.ok) await inWalkStore("readwrite", (s) => s.delete(note.key));
         else if (answer.status >= 400 && answer.status < 500 && answer.status !== 408 && answer.status !== 429) {
           // The server won't have it: it stays here and says why, so that nothing said is lost.
-          note.problem = answer.status === 400 ? (await answer.text()).slice(0, 160) : "sign in again";
-          await store("readwrite", (s) => s.put(note));
+          note.problem =
+            answer.status === 400
+              ? (await answer.text()).slice(0, 160)
+              : `sign in again as ${document.querySelector(".who b")?.innerText || "who said it"}`;
+          await inWalkStore("readwrite", (s) => s.put(note));
         } else break;
       }
     } finally {
@@ -97,26 +75,30 @@
     const words = [student?.parentElement.textContent.trim(), fault?.parentElement.textContent.trim(), text].filter(Boolean).join(", ");
     const note = {
       key,
+      author: person,
       to: form.dataset.walk,
       says: words || "a photograph",
       photo: photo || null,
       fields: {
         key,
+        author: person,
         student: student?.value || "",
         fault: fault?.value || "",
         place: form.elements.place.value.trim(),
         text,
+        shared: String(form.elements.shared.checked),
         at: String(Date.now()),
       },
     };
     try {
-      await store("readwrite", (s) => s.put(note));
+      await inWalkStore("readwrite", (s) => s.put(note));
     } catch {
       said.textContent = "This browser keeps nothing; the note was not taken. Free some space and press again.";
       return;
     }
-    for (const radio of form.querySelectorAll("input[type=radio]")) radio.checked = false;
+    for (const choice of form.querySelectorAll("input[type=radio], input[type=checkbox]")) choice.checked = false;
     for (const name of ["place", "text", "photo"]) form.elements[name].value = "";
+    form.dispatchEvent(new Event("harbor:sent"));
     find("");
     said.textContent = `Kept: ${note.says}`;
     await list();

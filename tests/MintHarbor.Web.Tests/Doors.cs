@@ -1,0 +1,84 @@
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.Routing;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace MintHarbor.Web.Tests;
+
+/// <summary>A page and one of its handlers, as the running application has them.</summary>
+public sealed record Door(string Route, string Handler, string Method, Type Page, IReadOnlyList<string> Keys)
+{
+    public bool Personal => Keys.Intersect(["sheet", "set", "round", "assignment", "work", "student"]).Any();
+}
+
+/// <summary>Every door of the application, and the people and things that the tests knock with.</summary>
+public static class Doors
+{
+    public const string Victim = "maren.holt@saltmarsh.example",
+        Other = "bram.sedge@saltmarsh.example",
+        Stranger = "pim.daly@saltmarsh.example",
+        Instructor = "edda@saltmarsh.example";
+
+    /// <summary>Every page of the application with every handler it has.</summary>
+    public static List<Door> All(HarborApp app)
+    {
+        var doors = new List<Door>();
+        var actions = app
+            .Services.GetRequiredService<Microsoft.AspNetCore.Mvc.Infrastructure.IActionDescriptorCollectionProvider>()
+            .ActionDescriptors.Items;
+        var loader = app.Services.GetRequiredService<Microsoft.AspNetCore.Mvc.RazorPages.Infrastructure.PageLoader>();
+        foreach (var page in actions.OfType<PageActionDescriptor>())
+        {
+            var compiled = loader.LoadAsync(page, Microsoft.AspNetCore.Http.EndpointMetadataCollection.Empty).GetAwaiter().GetResult();
+            var template = page.AttributeRouteInfo!.Template!;
+            var keys = Microsoft.AspNetCore.Routing.Template.TemplateParser.Parse(template).Parameters.Select(p => p.Name!).ToList();
+            foreach (var h in compiled.HandlerMethods)
+                doors.Add(new(template, h.Name ?? "", h.HttpMethod, compiled.ModelTypeInfo!.AsType(), keys));
+            if (compiled.HandlerMethods.Count == 0)
+                doors.Add(new(template, "", "GET", compiled.ModelTypeInfo!.AsType(), keys));
+        }
+        return doors;
+    }
+
+    public static async Task<Dictionary<string, string>> VictimIds(HarborApp app) =>
+        await app.Read(async db =>
+        {
+            var me = await db.Users.SingleAsync(u => u.Email == Victim);
+            var course = await db.Memberships.Where(m => m.PersonId == me.Id).Select(m => m.CourseId).SingleAsync();
+            var sheet = await db.Sheets.FirstAsync(s => s.StudentId == me.Id);
+            // Her sheet counts as a set of one, so that the routes of sets have something to guard.
+            sheet.SetId ??= Guid.NewGuid();
+            await db.SaveChangesAsync();
+            var round = await db.DrillRounds.FirstAsync(r => r.StudentId == me.Id);
+            var assignment = await db.Assignments.FirstAsync(a => a.StudentId == me.Id);
+            var work = await db.ProjectWorks.FirstAsync(w => w.StudentId == me.Id);
+            var meeting = await db.Meetings.FirstAsync(m => m.CourseId == course && m.Number == 4);
+            return new Dictionary<string, string>
+            {
+                ["course"] = $"{course}",
+                ["sheet"] = $"{sheet.Id}",
+                ["round"] = $"{round.Id}",
+                ["assignment"] = $"{assignment.Id}",
+                ["work"] = $"{work.Id}",
+                ["project"] = $"{work.ProjectId}",
+                ["meeting"] = $"{meeting.Id}",
+                ["student"] = $"{me.Id}",
+                ["set"] = $"{sheet.SetId}",
+                ["n"] = "flat",
+                ["pose"] = "contrapposto",
+            };
+        });
+
+    public static string Fill(Door d, IReadOnlyDictionary<string, string> ids)
+    {
+        var path = "/" + d.Route;
+        foreach (var key in d.Keys.Where(k => k != "handler"))
+            path = System.Text.RegularExpressions.Regex.Replace(path, $"\\{{{key}(:[^}}]*)?\\??\\}}", ids[key]);
+        path = System.Text.RegularExpressions.Regex.Replace(
+            path,
+            "/?\\{handler\\?\\}",
+            d.Handler == "" ? "" : "/" + d.Handler.ToLowerInvariant()
+        );
+        return d.Handler != "" && !d.Keys.Contains("handler") ? path + "?handler=" + d.Handler : path;
+    }
+}
