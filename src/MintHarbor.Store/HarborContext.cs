@@ -21,6 +21,8 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
         IDataProtectionKeyContext
 {
     public DbSet<SignedIn> SignedIns => Set<SignedIn>();
+    public DbSet<LogEntry> Log => Set<LogEntry>();
+    public DbSet<OnceKey> OnceKeys => Set<OnceKey>();
     public DbSet<Course> Courses => Set<Course>();
     public DbSet<Membership> Memberships => Set<Membership>();
     public DbSet<RungMove> RungMoves => Set<RungMove>();
@@ -61,6 +63,22 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
         b.Entity<SignedIn>().HasIndex(s => s.PersonId);
         b.Entity<SignedIn>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId);
         b.Entity<SignedIn>().Property(s => s.Id).ValueGeneratedNever();
+
+        b.Entity<LogEntry>(l =>
+        {
+            l.ToTable("log");
+            l.Property(x => x.Kind).HasConversion<string>();
+            l.HasIndex(x => new { x.CourseId, x.Id });
+        });
+        b.Entity<Person>().Property(p => p.Minor).HasDefaultValue(false);
+        b.Entity<Membership>().Property(m => m.ConsentFor).HasDefaultValue("");
+        b.Entity<OnceKey>(o =>
+        {
+            o.HasKey(x => x.Key);
+            o.Property(x => x.Key).ValueGeneratedNever();
+            o.HasIndex(x => x.At);
+            o.HasOne<Person>().WithMany().HasForeignKey(x => x.PersonId);
+        });
 
         b.Entity<Membership>().HasKey(m => new { m.CourseId, m.PersonId });
         b.Entity<Membership>().HasIndex(m => m.PersonId);

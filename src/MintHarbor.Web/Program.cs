@@ -72,7 +72,7 @@ services.AddAntiforgery(o =>
     o.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
 });
 services
-    .AddRazorPages(o => o.Conventions.ConfigureFilter(new CourseGate()))
+    .AddRazorPages(o => o.Conventions.ConfigureFilter(new Turn()).ConfigureFilter(new CourseGate()))
     .AddMvcOptions(o =>
     {
         o.Filters.Add<InputProblems>();
@@ -100,6 +100,9 @@ services.AddScoped<SignInActions>();
 services.AddScoped<Entry>();
 services.AddSingleton<Throttle>();
 services.AddScoped<CourseActions>();
+services.AddScoped<LogActions>();
+services.AddScoped<MemberActions>();
+services.AddScoped<TakeBackActions>();
 services.AddScoped<SessionActions>();
 services.AddScoped<PlanActions>();
 services.AddScoped<TermActions>();
@@ -148,6 +151,7 @@ if (options.MetricsPort is not null)
 app.UseAuthentication();
 app.UseAuthorization();
 app.UseRateLimiter();
+app.Use(Visits.Begin);
 app.MapStaticAssets().AllowAnonymous();
 app.MapRazorPages().WithStaticAssets();
 app.MapHealthChecks("/health").AllowAnonymous();

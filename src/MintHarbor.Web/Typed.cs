@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Html;
+using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Mvc.Rendering;
 using Microsoft.AspNetCore.Mvc.ViewFeatures;
 using Microsoft.AspNetCore.Razor.TagHelpers;
@@ -11,7 +12,7 @@ namespace MintHarbor.Web;
 public sealed class Typed
 {
     /// <summary>Hidden fields that are new with every page, so tell nothing of which form it was.</summary>
-    private static readonly string[] Fresh = ["key", "kept", "__RequestVerificationToken"];
+    private static readonly string[] Fresh = ["key", "kept", Access.Once.Field, Access.Stood.Field, "__RequestVerificationToken"];
 
     private readonly IFormCollection? sent;
 
@@ -24,9 +25,11 @@ public sealed class Typed
     public static Typed Into(HttpContext http, string action)
     {
         var request = http.Request;
-        var refused = http.Response.StatusCode >= StatusCodes.Status400BadRequest && request.HasFormContentType;
+        // Only a form that has been read: one that can't be shows nothing.
+        var read = http.Features.Get<IFormFeature>()?.Form;
+        var refused = http.Response.StatusCode >= StatusCodes.Status400BadRequest;
         var here = action.Length == 0 || string.Equals(action.Split('?')[0], request.Path, StringComparison.OrdinalIgnoreCase);
-        return new(refused && here ? request.Form : null);
+        return new(refused && here ? read : null);
     }
 
     /// <summary>A hidden field tells which of several like forms was sent.</summary>
@@ -49,6 +52,20 @@ public sealed class TypedForm : TagHelper
 
     public override void Init(TagHelperContext context) =>
         context.Items[typeof(Typed)] = Typed.Into(ViewContext.HttpContext, $"{Value(context, "action")}");
+
+    /// <summary>Every form that is sent as it stands carries a key, so that sending it twice does it once. One that a script sends file by file
+    /// has a key for each.</summary>
+    public override void Process(TagHelperContext context, TagHelperOutput output)
+    {
+        if (
+            !string.Equals($"{Value(context, "method")}", "post", StringComparison.OrdinalIgnoreCase)
+            || context.AllAttributes.ContainsName("data-upload")
+        )
+            return;
+        var items = ViewContext.HttpContext.Items;
+        items[typeof(Access.Once)] ??= Guid.NewGuid();
+        output.PreContent.AppendHtml($"<input type=\"hidden\" name=\"{Access.Once.Field}\" value=\"{items[typeof(Access.Once)]}\">");
+    }
 
     internal static object? Value(TagHelperContext context, string name) =>
         context.AllAttributes.TryGetAttribute(name, out var a) ? a.Value : null;

@@ -81,4 +81,48 @@ public static class Doors
         );
         return d.Handler != "" && !d.Keys.Contains("handler") ? path + "?handler=" + d.Handler : path;
     }
+
+    /// <summary>Something that each handler can read, so that it is reached.</summary>
+    public static readonly IReadOnlyList<(string Name, string Value)> Said =
+    [
+        ("corners", "1,1,2,1,2,2,1,2"),
+        ("id", "crown"),
+        ("x", "9"),
+        ("y", "9"),
+        ("fault", "head-large"),
+        ("answer", "mine"),
+        ("number", "0"),
+        ("value", "12"),
+        ("heads", "9"),
+        ("act", "Next"),
+        ("stage", "tone"),
+        ("because", "so"),
+        ("row", "proportion"),
+        ("level", "4"),
+        ("rung", "gesture"),
+        ("reason", "so"),
+        ("width", "300"),
+        ("offer", "room"),
+        ("key", "H-eye"),
+        ("on", "true"),
+        ("kind", "clock-hand"),
+        ("tilt", "pelvis 4 down on the left"),
+        ("name", "a pose"),
+        ("azimuth", "20"),
+        ("tick", "overhand"),
+        ("person", "3"),
+        ("spot", "1"),
+        ("count", "9"),
+        ("hours", "3"),
+        ("from", "2026-12-01"),
+        ("caution", "lamp"),
+        ("text", "a line"),
+        ("hand", "Left"),
+        ("shape", "opener"),
+        ("minutes", "20"),
+        ("subject", "a lantern"),
+    ];
+
+    public static Task<HttpResponseMessage> Knock(HttpClient client, Door d, string path, params (string Name, string Value)[] more) =>
+        d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) ? client.GetAsync(path) : client.PostForm(path, [.. Said, .. more]);
 }

@@ -211,6 +211,7 @@ public sealed class EveningPageTests(DemoFixture fixture) : IClassFixture<DemoFi
             ("place", "whole figure"),
             ("text", "plumb <it>"),
             ("at", $"{at}"),
+            ("shared", "true"),
         ];
         var both = await Task.WhenAll(
             staff.PostFile($"/courses/1/sessions/{m.Id}/walk/keep", "photo", BadFiles.Jpeg, "sheet.jpg", note),

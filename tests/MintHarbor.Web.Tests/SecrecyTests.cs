@@ -91,10 +91,16 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
             // The page's own token differs from answer to answer.
             return (
                 answer.StatusCode,
-                System.Text.RegularExpressions.Regex.Replace(text.Replace($"critique/{id}", "critique/#"), "CfDJ8[\\w-]+", ""),
+                System.Text.RegularExpressions.Regex.Replace(
+                    text.Replace($"critique/{id}", "critique/#"),
+                    "CfDJ8[\\w-]+|name=\"once\" value=\"[^\"]+\"",
+                    ""
+                ),
                 App.Queries.Count
             );
         }
+        // Who is signed in is asked once in some seconds; not in one of the answers that are compared.
+        await Ask("987653");
         var nowhere = await Ask("987654");
         Assert.Equal(HttpStatusCode.NotFound, nowhere.Item1);
         Assert.Equal(nowhere, await Ask($"{other}"));
@@ -111,7 +117,7 @@ public sealed class SecrecyTests(DemoFixture fixture) : IClassFixture<DemoFixtur
                 answer.StatusCode,
                 System.Text.RegularExpressions.Regex.Replace(
                     (await answer.Content.ReadAsStringAsync()).Replace(mail, "#"),
-                    "CfDJ8[\\w-]+",
+                    "CfDJ8[\\w-]+|name=\"once\" value=\"[^\"]+\"",
                     ""
                 )
             );

@@ -32,8 +32,10 @@ public static class Secrets
     public static string New() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(20));
 }
 
-public sealed class CourseActions(HarborContext db, UserManager<Person> people, IClock clock)
+public sealed class CourseActions(HarborContext db, UserManager<Person> people, MemberActions members, IClock clock)
 {
+    /// <summary>Mails that one course may send within a day to people who did not ask for them.</summary>
+    public const int MostInvitationsADay = 300;
     public static readonly Duration InvitationLasts = Duration.FromDays(30);
 
     public async Task<Course> Open(Person instructor, CourseDetails details)
@@ -45,8 +47,11 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
         return course;
     }
 
-    public async Task Change(Course course, CourseDetails details)
+    /// <param name="said">The course's name, typed, where it is taken out of under 18.</param>
+    public async Task Change(Course course, CourseDetails details, string? said = null, string? reason = null)
     {
+        if (course.Minors && !details.Minors)
+            await members.CheckOfAge(course, said, reason);
         Apply(course, details);
         await db.SaveChangesAsync();
     }
@@ -132,6 +137,13 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
                 "a list in which every row is right"
             );
         var now = clock.GetCurrentInstant();
+        var today = await db.Invitations.CountAsync(i => i.CourseId == course.Id && i.SentAt > now - Duration.FromDays(1));
+        if (today + roster.Rows.Count > MostInvitationsADay)
+            throw new InputException(
+                $"{roster.Rows.Count} invitations after {today} within a day",
+                "roster",
+                $"{MostInvitationsADay} a day; the rest tomorrow"
+            );
         var mails = roster.Rows.Select(r => r.Mail).ToList();
         // One that ran out or was withdrawn is taken up again, with a new link.
         var earlier = await db.Invitations.Where(i => i.CourseId == course.Id && mails.Contains(i.Mail)).ToDictionaryAsync(i => i.Mail);
@@ -169,6 +181,7 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
     public async Task<(Person? Person, IReadOnlyList<string> Errors)> Join(Invitation invitation, string password)
     {
         var person = await people.FindByEmailAsync(invitation.Mail);
+        var isNew = person is null;
         if (person is null)
         {
             person = new Person
@@ -184,6 +197,11 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
         }
         else if (!await people.CheckPasswordAsync(person, password))
             return (null, ["This mail has an account already, and the password is not its own."]);
+        // Whoever comes into a course for under 18 counts as such until somebody says otherwise; whoever is, makes another course one.
+        // An account that was there before is taken at its word.
+        if (invitation.Course.Minors && isNew)
+            person.Minor = true;
+        invitation.Course.Minors |= person.Minor;
         invitation.JoinedAt = clock.GetCurrentInstant();
         if (!await db.Memberships.AnyAsync(m => m.CourseId == invitation.CourseId && m.PersonId == person.Id))
         {

@@ -40,9 +40,42 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
         return project;
     }
 
+    /// <summary>Opens a released grade again: the student is told why by a mail.</summary>
+    public async Task Reopen(ProjectWork work, Course course, string? reason)
+    {
+        reason = (reason ?? "").Trim();
+        if (work.ReleasedAt is null)
+            throw new InputException("the grade is not released", "reason", "a released grade");
+        if (reason == "")
+            throw new InputException("a grade is opened again without a reason", "reason", "one line that the student reads too");
+        MemberActions.CheckReason(reason);
+        MemberActions.Because(reason);
+        work.ReleasedAt = null;
+        db.Outbox.Add(
+            new()
+            {
+                CourseId = course.Id,
+                To = work.Student.Email!,
+                Subject = $"Your grade of {work.Project.Name} is looked at again",
+                Body = $"{work.Student.Name}, your grade is open again: {reason}",
+                Link = $"/courses/{course.Id}/projects/way/{work.Id}",
+                SentAt = clock.GetCurrentInstant(),
+            }
+        );
+        await db.SaveChangesAsync();
+    }
+
+    /// <summary>What a student has been shown stays as it was shown.</summary>
+    private static void CheckOpen(ProjectWork work)
+    {
+        if (work.ReleasedAt is not null)
+            throw new InputException("the grade is released", "release", "a grade that is opened again first, with a reason");
+    }
+
     /// <summary>Ticks or clears a point of a gate's checklist.</summary>
     public async Task Tick(ProjectWork work, string stageId, string point, bool on)
     {
+        CheckOpen(work);
         var stage = Stage(work, stageId);
         if (!stage.Gate.Contains(point))
             throw new InputException("that point is not in the gate", "point", string.Join(" | ", stage.Gate));
@@ -54,6 +87,7 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
     /// <summary>Opens a gate by the measured report of the student's newest head that is handed in, or says why it stays shut.</summary>
     public async Task Measure(ProjectWork work, Course course, string stageId)
     {
+        CheckOpen(work);
         var stage = Stage(work, stageId);
         if (stage.Measured is null)
             throw new InputException($"the gate of {stage.Name} is a checklist", "stage", "a stage with a measured gate");
@@ -89,6 +123,7 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
 
     public async Task Waive(ProjectWork work, string stageId, string because)
     {
+        CheckOpen(work);
         Stage(work, stageId);
         if (string.IsNullOrWhiteSpace(because))
             throw new InputException("a waiver without a reason", "Because", "a reason, kept with the grade");
@@ -101,6 +136,7 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
     /// <summary>Marks a stage done; it must be open, and those before it done.</summary>
     public async Task Finish(ProjectWork work, string stageId)
     {
+        CheckOpen(work);
         var stages = ProjectTemplate.Get(work.Project.Template).Stages;
         var stage = Stage(work, stageId);
         if (!(work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed).IsOpen(stage))
@@ -118,6 +154,7 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
 
     public async Task Level(ProjectWork work, string rowId, int level)
     {
+        CheckOpen(work);
         if (ProjectTemplate.Get(work.Project.Template).Rubric.All(r => r.Id != rowId))
             throw new InputException("that row is not in the rubric", "row", "a row of the rubric");
         if (level is < 0 or > Grading.TopLevel)

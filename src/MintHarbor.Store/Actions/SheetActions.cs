@@ -12,6 +12,9 @@ namespace MintHarbor.Store.Actions;
 public sealed class Actor
 {
     public string Name { get; set; } = "";
+
+    /// <summary>The sign-in, so that two people of one name, and one person on two devices, are told apart.</summary>
+    public Guid? SignIn { get; set; }
 }
 
 /// <summary>Landmarks, remarks, release and answer of a sheet that has been taken in (<see cref="IntakeActions"/>).</summary>
@@ -110,7 +113,7 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
 
     private Task Saved(Sheet sheet)
     {
-        (sheet.SavedAt, sheet.SavedBy) = (clock.GetCurrentInstant(), actor.Name);
+        (sheet.SavedAt, sheet.SavedBy, sheet.SavedIn) = (clock.GetCurrentInstant(), actor.Name, actor.SignIn);
         return db.SaveChangesAsync();
     }
 

@@ -29,6 +29,7 @@ public sealed class SignInActions(HarborContext db, IClock clock)
         await db.SaveChangesAsync();
         // What opens nothing any more is of no use to anybody.
         await db.SignedIns.Where(s => s.PersonId == person && s.SeenAt < now - StaysFor).ExecuteDeleteAsync();
+        await db.OnceKeys.Where(o => o.At < now - OnceKey.Lasts).ExecuteDeleteAsync();
         return row.Id;
     }
 

@@ -261,7 +261,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     )
     {
         clock.Now = since.At(new(18, 0)).InZoneLeniently(Zone).ToInstant();
-        var actions = new CourseActions(db, people, clock);
+        var actions = new CourseActions(db, people, new(db, clock), clock);
         var course = await actions.Open(instructor, details);
         var csv = Roster.Csv([
             ["name", "mail"],

@@ -255,6 +255,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnName("days_off")
                         .HasDefaultValueSql("'[]'::jsonb");
 
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
                     b.Property<string>("FeedSecret")
                         .IsRequired()
                         .ValueGeneratedOnAdd()
@@ -515,6 +519,71 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("invitations", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.LogEntry", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("About")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("about");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<int?>("ById")
+                        .HasColumnType("integer")
+                        .HasColumnName("by_id");
+
+                    b.Property<int?>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Now")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("now");
+
+                    b.Property<string>("Was")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("was");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("what");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_log");
+
+                    b.HasIndex("CourseId", "Id")
+                        .HasDatabaseName("ix_log_course_id_id");
+
+                    b.ToTable("log", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.LongPose", b =>
                 {
                     b.Property<int>("Id")
@@ -724,6 +793,17 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("person_id");
 
+                    b.Property<string>("ConsentFor")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("consent_for");
+
+                    b.Property<LocalDate?>("ConsentOn")
+                        .HasColumnType("date")
+                        .HasColumnName("consent_on");
+
                     b.Property<string>("Hand")
                         .IsRequired()
                         .ValueGeneratedOnAdd()
@@ -754,6 +834,42 @@ namespace MintHarbor.Store.Migrations
                         .HasDatabaseName("ix_memberships_person_id");
 
                     b.ToTable("memberships", (string)null);
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.OnceKey", b =>
+                {
+                    b.Property<Guid>("Key")
+                        .HasColumnType("uuid")
+                        .HasColumnName("key");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("integer")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Sent")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("sent");
+
+                    b.Property<string>("Went")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("went");
+
+                    b.HasKey("Key")
+                        .HasName("pk_once_keys");
+
+                    b.HasIndex("At")
+                        .HasDatabaseName("ix_once_keys_at");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_once_keys_person_id");
+
+                    b.ToTable("once_keys", (string)null);
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.OutboxMail", b =>
@@ -836,6 +952,12 @@ namespace MintHarbor.Store.Migrations
                     b.Property<DateTimeOffset?>("LockoutEnd")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("lockout_end");
+
+                    b.Property<bool>("Minor")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(false)
+                        .HasColumnName("minor");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -1397,6 +1519,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("saved_by");
 
+                    b.Property<Guid?>("SavedIn")
+                        .HasColumnType("uuid")
+                        .HasColumnName("saved_in");
+
                     b.Property<string>("SelfReview")
                         .IsRequired()
                         .HasColumnType("text")
@@ -1660,6 +1786,16 @@ namespace MintHarbor.Store.Migrations
                     b.Navigation("Course");
 
                     b.Navigation("Person");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.OnceKey", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_once_keys_people_person_id");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.PoseReading", b =>

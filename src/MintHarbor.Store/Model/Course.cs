@@ -38,6 +38,9 @@ public sealed class Course
 
     /// <summary>Whoever has it may read the course's calendar; empty until it is asked for.</summary>
     public string FeedSecret { get; set; } = "";
+
+    /// <summary>When it ended: it stays to be read, and nothing is written in it until it is opened again.</summary>
+    public Instant? EndedAt { get; set; }
     public List<Membership> Members { get; set; } = [];
     public List<Meeting> Meetings { get; set; } = [];
 }

@@ -10,6 +10,9 @@ public sealed class Person : IdentityUser<int>
 
     /// <summary>May open courses of their own.</summary>
     public bool Teaches { get; set; }
+
+    /// <summary>Under 18, as far as the courses they are in know: figures are dressed for them wherever they are.</summary>
+    public bool Minor { get; set; }
 }
 
 /// <summary>One browser in which somebody is signed in. Its cookie names this row: ended, or idle for too long, it opens nothing.</summary>
@@ -25,6 +28,23 @@ public sealed class SignedIn
     /// <summary>Chosen on signing in: it outlasts the browser's window and holds for weeks.</summary>
     public bool Stays { get; set; }
     public Instant? EndedAt { get; set; }
+}
+
+/// <summary>A form that was sent and done: sent again, it is not done again.</summary>
+public sealed class OnceKey
+{
+    /// <summary>How long one is kept: nobody sends a form again after that.</summary>
+    public static readonly Duration Lasts = Duration.FromDays(2);
+
+    public Guid Key { get; set; }
+    public int PersonId { get; set; }
+
+    /// <summary>A print of the address and the fields.</summary>
+    public string Sent { get; set; } = "";
+
+    /// <summary>Where whoever sends it again is led.</summary>
+    public string Went { get; set; } = "";
+    public Instant At { get; set; }
 }
 
 public enum CourseRole
@@ -49,6 +69,12 @@ public sealed class Membership
 
     /// <summary>What their place must have: ids of <see cref="Core.Rooms.SeatPlanner.Needs"/>.</summary>
     public List<string> Needs { get; set; } = [];
+
+    /// <summary>When a guardian agreed that pictures of a minor's work leave the course; null where nobody did.</summary>
+    public LocalDate? ConsentOn { get; set; }
+
+    /// <summary>What they agreed to: a show, a catalogue, the school's page.</summary>
+    public string ConsentFor { get; set; } = "";
 }
 
 /// <summary>An open invitation: whoever holds the link may join under this name.</summary>

@@ -130,6 +130,9 @@ public sealed class Sheet
 
     /// <summary>Whose hand the last change came from.</summary>
     public string SavedBy { get; set; } = "";
+
+    /// <summary>The sign-in that it came from: another one's change is told, whatever the name.</summary>
+    public Guid? SavedIn { get; set; }
     public Instant? ReleasedAt { get; set; }
     public string Answer { get; set; } = "";
     public Instant? AnsweredAt { get; set; }

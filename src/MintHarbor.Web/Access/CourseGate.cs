@@ -72,7 +72,10 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
             return;
         }
         scope.Member = member;
-        http.RequestServices.GetRequiredService<Store.Actions.Actor>().Name = member.Person.Name;
+        var actor = http.RequestServices.GetRequiredService<Store.Actions.Actor>();
+        (actor.Name, actor.SignIn) = (member.Person.Name, Entry.Of(http.User)?.Id);
+        if (Visit.Now is { } visit)
+            visit.CourseId = courseId;
         if (!Allowed(context, member.Role))
         {
             context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
@@ -83,6 +86,8 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
             context.Result = new NotFoundResult();
             return;
         }
+        if (scope is { IsStudent: false, Sheet.Student.Minor: true } && HttpMethods.IsGet(http.Request.Method))
+            await http.RequestServices.GetRequiredService<Store.Actions.LogActions>().Viewed(scope.Course, scope.Sheet);
         // What belongs to a person is kept by no cache on the way.
         http.Response.OnStarting(() =>
         {
@@ -102,6 +107,25 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
             context.HandlerMethod?.MethodInfo.GetCustomAttribute<ForAttribute>(),
         };
         return rules.All(r => r is null || r.Roles.Contains(role));
+    }
+
+    /// <summary>Loads anew what an address names, after somebody else changed it.</summary>
+    /// <returns>False where it is gone.</returns>
+    public static async Task<bool> Again(HttpContext http)
+    {
+        var db = http.RequestServices.GetRequiredService<HarborContext>();
+        var scope = http.RequestServices.GetRequiredService<CourseScope>();
+        var (course, person) = (scope.Member.CourseId, scope.Member.PersonId);
+        if (
+            await db
+                .Memberships.Include(m => m.Course)
+                .Include(m => m.Person)
+                .SingleOrDefaultAsync(m => m.CourseId == course && m.PersonId == person)
+            is not { } member
+        )
+            return false;
+        scope.Member = member;
+        return await Load(http.Request.RouteValues, db, scope);
     }
 
     private static async Task<bool> Load(RouteValueDictionary route, HarborContext db, CourseScope scope)

@@ -10,7 +10,7 @@ using MintHarbor.Store.Model;
 namespace MintHarbor.Web.Access;
 
 /// <summary>In and out. A cookie alone opens nothing: it names a sign-in that the server keeps and can end.</summary>
-public sealed class Entry(SignInManager<Person> signIn, SignInActions signedIn, IMemoryCache cache)
+public sealed class Entry(SignInManager<Person> signIn, SignInActions signedIn, LogActions log, IMemoryCache cache)
 {
     private const string Claim = "sign-in";
 
@@ -21,6 +21,7 @@ public sealed class Entry(SignInManager<Person> signIn, SignInActions signedIn, 
     public async Task In(Person person, bool stays)
     {
         var id = await signedIn.Begin(person.Id, stays);
+        await log.SignedIn(person);
         await signIn.SignInWithClaimsAsync(person, stays, [new(Claim, id.ToString("N", CultureInfo.InvariantCulture))]);
     }
 
@@ -103,11 +104,17 @@ public sealed class Entry(SignInManager<Person> signIn, SignInActions signedIn, 
 
     /// <summary>The page that a form was sent from, as far as it is one of ours; where nothing says it, the page that the form's address
     /// belongs to.</summary>
-    private static string CameFrom(HttpRequest request)
+    internal static string CameFrom(HttpRequest request)
     {
         foreach (var header in new[] { "HX-Current-URL", "Referer" })
             if (Uri.TryCreate(request.Headers[header].ToString(), UriKind.Absolute, out var page) && page.Authority == request.Host.Value)
                 return page.PathAndQuery;
+        return PageOf(request);
+    }
+
+    /// <summary>The page that a form's address belongs to.</summary>
+    public static string PageOf(HttpRequest request)
+    {
         var path = $"{request.PathBase}{request.Path}";
         return request.RouteValues.TryGetValue("handler", out var handler) && handler is string name
             ? path[..path.LastIndexOf($"/{name}", StringComparison.OrdinalIgnoreCase)]

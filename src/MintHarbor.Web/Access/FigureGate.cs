@@ -29,7 +29,7 @@ public sealed class FigureGate(IMemoryCache cache, IServiceScopeFactory scopes)
             var db = scope.ServiceProvider.GetRequiredService<HarborContext>();
             var minors = await db
                 .Memberships.Where(m => m.CourseId == course && m.PersonId == person)
-                .Select(m => (bool?)m.Course.Minors)
+                .Select(m => (bool?)(m.Course.Minors || m.Person.Minor))
                 .SingleOrDefaultAsync();
             return new Known(minors is not null, minors ?? true);
         });

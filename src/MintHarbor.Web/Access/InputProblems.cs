@@ -3,6 +3,8 @@ using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Store;
+using Npgsql;
 
 namespace MintHarbor.Web.Access;
 
@@ -33,14 +35,17 @@ public sealed class InputProblems : IAsyncPageFilter
             context.Result = form is null ? Plain(StatusCodes.Status400BadRequest, unread[0]) : await form.Show(string.Join(" ", unread));
             return;
         }
-        var done = await next();
-        var problem = done.Exception switch
+        if (Ended(context))
         {
-            InputException e => $"{Capital(e.Message)}. Accepted: {e.Accepted}.",
-            DbUpdateConcurrencyException =>
-                "Somebody else changed this in the meantime. Their version is shown; say yours again if it still holds.",
-            _ => null,
-        };
+            context.HttpContext.Response.StatusCode = StatusCodes.Status409Conflict;
+            const string says = "The course has ended. Everything in it can be read; its settings open it again.";
+            context.Result = form is null ? Plain(StatusCodes.Status409Conflict, says) : await form.Show(says);
+            return;
+        }
+        var done = await next();
+        var problem = done.Exception is InputException input
+            ? $"{Capital(input.Message)}. Accepted: {input.Accepted}."
+            : Clash(done.Exception);
         if (done.Exception is null)
             Taken(context.HttpContext);
         if (problem is null || done.ExceptionHandled)
@@ -48,6 +53,11 @@ public sealed class InputProblems : IAsyncPageFilter
         done.ExceptionHandled = true;
         var status = done.Exception is InputException ? StatusCodes.Status400BadRequest : StatusCodes.Status409Conflict;
         context.HttpContext.Response.StatusCode = status;
+        if (status == StatusCodes.Status409Conflict && !await Theirs(context.HttpContext))
+        {
+            done.Result = Plain(status, "Somebody else has taken this away in the meantime.");
+            return;
+        }
         if (context.HandlerInstance is PageModel page && page is IShowsProblems shows)
         {
             page.ModelState.AddModelError((done.Exception as InputException)?.Field ?? "", problem);
@@ -56,6 +66,45 @@ public sealed class InputProblems : IAsyncPageFilter
         else
             done.Result = Plain(status, problem);
     }
+
+    /// <summary>What two people at one moment did to one another, by what the database says of it; null for any other fault.</summary>
+    private static string? Clash(Exception? e) =>
+        e switch
+        {
+            ClashException c => c.Message,
+            DbUpdateConcurrencyException =>
+                "Somebody else changed this in the meantime. What you typed stands in its fields; send it once more if it still holds.",
+            DbUpdateException { InnerException: PostgresException p } => Clash(p),
+            PostgresException p => Clash(p),
+            _ => null,
+        };
+
+    private static string? Clash(PostgresException p) =>
+        p.SqlState switch
+        {
+            PostgresErrorCodes.UniqueViolation => "Somebody else has just made the same. Theirs is shown, and nothing was made twice.",
+            PostgresErrorCodes.ForeignKeyViolation => "Somebody else has just taken away what this belongs to. What is left is shown.",
+            PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.SerializationFailure =>
+                "Somebody else wrote at the same moment. Send it once more.",
+            _ => null,
+        };
+
+    /// <summary>Forgets what was about to be written and reads what stands.</summary>
+    /// <returns>False where it is gone.</returns>
+    private static async Task<bool> Theirs(HttpContext http)
+    {
+        var db = http.RequestServices.GetRequiredService<HarborContext>();
+        if (db.Database.CurrentTransaction is { } turn)
+            await turn.RollbackAsync();
+        db.ChangeTracker.Clear();
+        return !http.Request.RouteValues.ContainsKey("course") || await CourseGate.Again(http);
+    }
+
+    /// <summary>Something is to be written in a course that has ended.</summary>
+    private static bool Ended(PageHandlerExecutingContext context) =>
+        HttpMethods.IsPost(context.HttpContext.Request.Method)
+        && context.HttpContext.RequestServices.GetRequiredService<CourseScope>() is { Member.Course.EndedAt: not null }
+        && context.HandlerInstance is not Pages.Courses.SettingsModel;
 
     /// <summary>Tells the browser which words were taken, so that it forgets them only then.</summary>
     private static void Taken(HttpContext http)

@@ -26,7 +26,7 @@ public sealed class FigureViews : IDisposable
 
     /// <summary>Views are drawn on every core already: more at a time would only hold more memory.</summary>
     private readonly SemaphoreSlim atWork = new(Math.Max(2, Environment.ProcessorCount));
-    private readonly Dictionary<string, Task<Finished>> running = [];
+    private readonly Dictionary<object, Task<Finished>> running = [];
 
     public long ModelBytes => studio.BytesKept;
 
@@ -63,23 +63,24 @@ public sealed class FigureViews : IDisposable
             || await gate.Find(course, pose) is not { } found
         )
             return Results.NotFound();
-        return await views.Give(http, $"{course}|{drapery.Clothed}|{StudioFigure.Key(found)}", () =>
+        return await views.Give(http, () =>
         {
             var address = FigureAddress.Read(pose, http.Request.Query);
-            return () => Finish(views.View(address, found, drapery), address.Preview, address.Blue);
+            return new((course, drapery.Clothed, StudioFigure.Key(found), address), () =>
+                Finish(views.View(address, found, drapery), address.Preview, address.Blue)
+            );
         });
     }
 
     /// <summary>GET /courses/{course}/head: a view of the head. It has no garment and is nobody's: members see it.</summary>
     public static async Task<IResult> ServeHead(int course, HttpContext http, FigureGate gate, FigureViews views) =>
-        await gate.Dress(http.User, course, true) is null ? Results.NotFound() : await views.Give(http, "head", () =>
+        await gate.Dress(http.User, course, true) is null ? Results.NotFound() : await views.Give(http, () =>
             {
                 var address = HeadAddress.Read(http.Request.Query);
-                var model = views.Head(address);
-                return () =>
+                return new(address, () =>
                     Finish(
                         StudioHead.View(
-                            model,
+                            views.Head(address),
                             address.Pose,
                             address.Kind,
                             address.Width,
@@ -90,20 +91,26 @@ public sealed class FigureViews : IDisposable
                         ),
                         address.Preview,
                         false
-                    );
+                    )
+                );
             });
 
     /// <summary>The head that an address speaks of.</summary>
     /// <exception cref="InputException">A sitter or canon that isn't there.</exception>
     public HeadModel Head(HeadAddress a) => (a.Preview ? quickHeads : heads).Model(a.Sitter, a.Canon);
 
-    /// <param name="read">Reads the address; what comes back draws it.</param>
-    internal async Task<IResult> Give(HttpContext http, string key, Func<Func<Finished>> read)
+    /// <summary>A view that is wanted: what it is, and how it is drawn.</summary>
+    /// <param name="Key">What the picture depends on and nothing else: of an address what was read of it, not how it was written.</param>
+    internal sealed record Wanted(object Key, Func<Finished> Draw);
+
+    /// <param name="read">Reads the address.</param>
+    internal async Task<IResult> Give(HttpContext http, Func<Wanted> read)
     {
         Finished picture;
         try
         {
-            picture = await Picture($"{key}|{http.Request.QueryString.Value}", () => read()());
+            var wanted = read();
+            picture = await Picture(wanted.Key, wanted.Draw);
         }
         catch (InputException e)
         {
@@ -173,7 +180,7 @@ public sealed class FigureViews : IDisposable
     }
 
     /// <summary>A finished picture; those who ask for the same one at the same time wait for one drawing of it.</summary>
-    private async Task<Finished> Picture(string key, Func<Finished> draw)
+    private async Task<Finished> Picture(object key, Func<Finished> draw)
     {
         if (pictures.TryGetValue(key, out Finished? kept))
             return kept!;

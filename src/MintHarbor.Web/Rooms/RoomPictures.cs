@@ -44,24 +44,26 @@ public static class RoomPictures
         var turned = facing is { } f && double.IsFinite(f) ? Math.IEEERemainder(f, 360) : 0;
         var drapery = Drapery.For(meeting.Course.Minors, item.Draped);
         var ink = model || light == true ? Graphite : Chalk;
-        return await views.Give(http, $"room|{drapery.Clothed}|{StudioFigure.Key(found)}|{turned}|{ink}", () => () =>
+        return await views.Give(http, () => new(("room", drapery.Clothed, StudioFigure.Key(found), turned, ink), Draw));
+
+        FigureViews.Finished Draw()
+        {
+            var address = new FigureAddress
             {
-                var address = new FigureAddress
-                {
-                    Pose = pose,
-                    Seat = new(-turned, 4, 1.2),
-                    Width = 360,
-                    Height = 480,
-                    Preview = true,
-                };
-                var (line, mass) = (
-                    views.View(address, found, drapery),
-                    views.View(address with { Kind = FigureViewKind.Mass }, found, drapery)
-                );
-                // Filled and drawn strongly: it is looked at from the back of the room.
-                return FigureViews.Finish(
-                    $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {line.Width} {line.Height}\"><path fill=\"{(ink == Chalk ? Leaf : Mint)}\" fill-rule=\"evenodd\" d=\"{mass.MassPath}\"/><path fill=\"{ink}\" stroke=\"{ink}\" stroke-width=\"1.4\" d=\"{line.LinePath()}\"/></svg>"
-                );
-            });
+                Pose = pose,
+                Seat = new(-turned, 4, 1.2),
+                Width = 360,
+                Height = 480,
+                Preview = true,
+            };
+            var (line, mass) = (
+                views.View(address, found, drapery),
+                views.View(address with { Kind = FigureViewKind.Mass }, found, drapery)
+            );
+            // Filled and drawn strongly: it is looked at from the back of the room.
+            return FigureViews.Finish(
+                $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {line.Width} {line.Height}\"><path fill=\"{(ink == Chalk ? Leaf : Mint)}\" fill-rule=\"evenodd\" d=\"{mass.MassPath}\"/><path fill=\"{ink}\" stroke=\"{ink}\" stroke-width=\"1.4\" d=\"{line.LinePath()}\"/></svg>"
+            );
+        }
     }
 }

@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using MintHarbor.Store;
+using MintHarbor.Store.Actions;
 using MintHarbor.Store.Demo;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
@@ -17,6 +18,7 @@ public sealed class SignInModel(
     UserManager<Person> people,
     HarborContext db,
     Throttle throttle,
+    LogActions log,
     IOptions<HarborOptions> options
 ) : PageModel
 {
@@ -54,6 +56,7 @@ public sealed class SignInModel(
             return Back();
         }
         throttle.Wrong(HttpContext, mail, person);
+        await log.Failed(person);
         return Say(
             StatusCodes.Status400BadRequest,
             "Mail and password don't belong together. Look at both; capitals count in the password."

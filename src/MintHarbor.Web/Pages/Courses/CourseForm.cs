@@ -38,6 +38,23 @@ public sealed class CourseForm
             Zone = c.Zone,
         };
 
+    /// <summary>The fields by the names that a person knows them by.</summary>
+    public IEnumerable<(string Name, object? Value)> Named() =>
+        [
+            ("the name", Name),
+            ("the weekday", Weekday),
+            ("the hour", StartsAt),
+            ("the length", Minutes),
+            ("the room", Room),
+            ("the approach", Approach),
+            ("the paper", Paper),
+            ("inch or mm", Inch ? "inch" : "mm"),
+            ("under 18", Minors ? "yes" : "no"),
+            ("the canon of figures", Canon),
+            ("the canon of heads", HeadCanon),
+            ("the time zone", Zone),
+        ];
+
     public CourseDetails Details() =>
         new(
             Name ?? "",

@@ -107,7 +107,7 @@ public sealed class BenchModel(
     private Task<IActionResult> Landmark(string id, string? was, string mine, Again again, Func<Task> change)
     {
         var now = Sheet.Landmarks.TryGetValue(id, out var at) ? $"{Plain(at.X)} {Plain(at.Y)}" : "";
-        if (was is null || was == now || Sheet.SavedBy == Me.Person.Name)
+        if (was is null || was == now || Mine)
             return Edit(change);
         return Clashing(
             new(
@@ -133,7 +133,7 @@ public sealed class BenchModel(
     /// <summary>Asked now and then by an open bench: whether somebody else has changed the sheet meanwhile.</summary>
     public IActionResult OnGetSince(uint v)
     {
-        if (v == Sheet.Version || Sheet.SavedBy == Me.Person.Name)
+        if (v == Sheet.Version || Mine)
             return new NoContentResult();
         var at = Sheet.SavedAt is { } saved ? $" at {Words.Clock(Words.Local(saved, Course).TimeOfDay)}" : "";
         return Content(
@@ -289,11 +289,14 @@ public sealed class BenchModel(
     public Task<IActionResult> OnPostDropAsync(string? remark, string? seen) =>
         Remarked(remark, seen, "dropped", new("drop", [("remark", remark ?? "")]), () => sheets.DropRemark(Sheet, remark ?? ""));
 
+    /// <summary>The last change came from this very browser.</summary>
+    private bool Mine => Sheet.SavedIn is { } last && last == Entry.Of(User)?.Id;
+
     /// <param name="seen">Fingerprint of the remark that the page showed; null asks nothing.</param>
     private Task<IActionResult> Remarked(string? id, string? seen, string mine, Again again, Func<Task> change)
     {
         var now = Sheet.Remarks.FirstOrDefault(r => r.Id == id);
-        if (seen is null || now is null || seen == now.Fingerprint || Sheet.SavedBy == Me.Person.Name)
+        if (seen is null || now is null || seen == now.Fingerprint || Mine)
             return Edit(change);
         return Clashing(
             new(

@@ -11,7 +11,9 @@ using MintHarbor.Web.Access;
 namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>The corners on the photograph: suggested, mended by hand, then the sheet is laid flat.</summary>
-public sealed class CornersModel(CourseScope scope, HarborContext db, IntakeActions intake) : CoursePage(scope), IShowsProblems
+public sealed class CornersModel(CourseScope scope, HarborContext db, IntakeActions intake, TakeBackActions back)
+    : CoursePage(scope),
+        IShowsProblems
 {
     public Sheet Sheet => Scope.Sheet!;
     public int Width { get; private set; }
@@ -25,7 +27,16 @@ public sealed class CornersModel(CourseScope scope, HarborContext db, IntakeActi
         (Width, Height) = (size.Width, size.Height);
     }
 
+    /// <summary>Thrown away with its picture, by its code.</summary>
+    [For(CourseRole.Student)]
+    public async Task<IActionResult> OnPostThrowAsync(string? said)
+    {
+        await back.ThrowAway(Sheet, said);
+        return To("critique");
+    }
+
     /// <summary>The picture is the sheet after all.</summary>
+    [WaitsItself]
     public async Task<IActionResult> OnPostWholeAsync(double? width)
     {
         Open();
@@ -43,6 +54,7 @@ public sealed class CornersModel(CourseScope scope, HarborContext db, IntakeActi
             throw new InputException("the critique is released; its sheet stays as it was judged", "corners", "a sheet not yet released");
     }
 
+    [WaitsItself]
     public async Task<IActionResult> OnPostKeepAsync(string? corners)
     {
         Open();

@@ -9,7 +9,7 @@ using NodaTime;
 namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A sheet for teaching, with faults of the teacher's choice: the critique tried without a photograph.</summary>
-[For(CourseRole.Instructor, CourseRole.Assistant)]
+[For(CourseRole.Instructor, CourseRole.Assistant), OnesOwn]
 public sealed class ExampleModel(CourseScope scope, ExampleActions examples, IClock clock) : CoursePage(scope), IShowsProblems
 {
     /// <summary>How strongly a fault is put in, as a share of the way from its least to its greatest size.</summary>

@@ -12,7 +12,7 @@ using MintHarbor.Web.Pages.Shared;
 namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A sheet as its student reads it: nothing of a critique before it is released.</summary>
-public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions sheets, SheetContexts contexts)
+public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions sheets, SheetContexts contexts, TakeBackActions back)
     : CoursePage(scope),
         IShowsProblems
 {
@@ -38,8 +38,17 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
     [For(CourseRole.Student)]
     public async Task<IActionResult> OnPostAnswerAsync(string? answer)
     {
+        Stood.Check(Request, ("the answer", Sheet.Answer));
         await sheets.Reply(Sheet, answer ?? "");
         return To($"critique/{Sheet.Id}");
+    }
+
+    /// <summary>Handed in by mistake: it is the student's again.</summary>
+    [For(CourseRole.Student)]
+    public async Task<IActionResult> OnPostBackAsync()
+    {
+        await back.TakeBack(Sheet);
+        return To($"critique/{Sheet.Id}/corners");
     }
 
     private async Task Load()

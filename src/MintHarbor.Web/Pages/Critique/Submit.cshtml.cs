@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Media;
@@ -11,7 +12,7 @@ using NodaTime;
 namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A student hands in a photograph with a question and a self-review.</summary>
-[For(CourseRole.Student)]
+[For(CourseRole.Student), EnableRateLimiting(Limits.Uploads)]
 public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActions intake, IClock clock) : CoursePage(scope), IShowsProblems
 {
     public sealed class SubmitForm
@@ -89,6 +90,7 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
         Meetings = [.. meetings.Select(m => new MeetingRow(m.Id, m.Number, m.Date, m.Plan.CardPoses.Count))];
     }
 
+    [WaitsItself]
     public async Task<IActionResult> OnPostSendAsync()
     {
         await Load();

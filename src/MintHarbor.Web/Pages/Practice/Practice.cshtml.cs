@@ -9,7 +9,7 @@ using NodaTime;
 
 namespace MintHarbor.Web.Pages.Practice;
 
-public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeActions practice, IClock clock)
+public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeActions practice, TakeBackActions back, IClock clock)
     : CoursePage(scope),
         IShowsProblems
 {
@@ -22,7 +22,7 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
         public List<int> Students { get; set; } = [];
     }
 
-    public sealed record Row(string What, string Who, int Done, int All, Instant Due);
+    public sealed record Row(string What, string Who, int Done, int All, Instant Due, int Id);
 
     [BindProperty]
     public AssignForm Form { get; set; } = new();
@@ -75,7 +75,8 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
                         : $"{g.Count()} students",
                     g.Count(a => a.DoneAt is not null),
                     g.Count(),
-                    g.Key.Due
+                    g.Key.Due,
+                    g.First().Id
                 )),
         ];
     }
@@ -95,6 +96,24 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
             due,
             Form.Note ?? ""
         );
+        return To("practice");
+    }
+
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public async Task<IActionResult> OnPostWithdrawAsync(int assignment)
+    {
+        await back.Withdraw(Course, assignment);
+        return To("practice");
+    }
+
+    [For(CourseRole.Student)]
+    public async Task<IActionResult> OnPostDropAsync(string? kind)
+    {
+        var round = await db.DrillRounds.FirstOrDefaultAsync(r =>
+            r.CourseId == Course.Id && r.StudentId == Me.PersonId && r.Kind == kind && r.FinishedAt == null
+        );
+        if (round is not null)
+            await back.Drop(round);
         return To("practice");
     }
 

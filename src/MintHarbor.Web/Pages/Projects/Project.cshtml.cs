@@ -5,13 +5,16 @@ using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Projects;
 using MintHarbor.Store;
+using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
 
 namespace MintHarbor.Web.Pages.Projects;
 
 /// <summary>A project's dates and its grade book; a student is led to their own part.</summary>
-public sealed class ProjectModel(CourseScope scope, HarborContext db) : CoursePage(scope)
+public sealed class ProjectModel(CourseScope scope, HarborContext db, TakeBackActions back, LogActions log)
+    : CoursePage(scope),
+        IShowsProblems
 {
     public IReadOnlyList<ProjectWork> Works { get; private set; } = [];
 
@@ -36,6 +39,7 @@ public sealed class ProjectModel(CourseScope scope, HarborContext db) : CoursePa
     public async Task<IActionResult> OnGetCsvAsync()
     {
         await Load();
+        await log.Exported(Course, $"grade book of {Scope.Project!.Name}");
         var t = ProjectTemplate.Get(Scope.Project!.Template);
         IEnumerable<string> Row(ProjectWork w) =>
             [
@@ -50,6 +54,20 @@ public sealed class ProjectModel(CourseScope scope, HarborContext db) : CoursePa
             .. Works.Select(Row),
         ]);
         return File(Encoding.UTF8.GetBytes(csv), "text/csv; charset=utf-8", $"grades-{Scope.Project.Id}.csv");
+    }
+
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostRemoveAsync(string? said)
+    {
+        await back.Remove(Scope.Project!, said);
+        return To("projects");
+    }
+
+    public async Task<IActionResult> Show(string problem)
+    {
+        Problem = problem;
+        await Load();
+        return Page();
     }
 
     private async Task Load() =>

@@ -35,6 +35,12 @@ public sealed class WorkModel(CourseScope scope, ProjectActions actions) : Cours
     [For(CourseRole.Instructor)]
     public Task<IActionResult> OnPostReleaseAsync() => Done(actions.Release(Work));
 
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostReopenAsync(string? reason) => Done(actions.Reopen(Work, Course, reason));
+
+    /// <summary>The instructor may still change something: what a student was shown stays.</summary>
+    public bool Open => Scope.IsInstructor && Work.ReleasedAt is null;
+
     private async Task<IActionResult> Done(Task act)
     {
         await act;

@@ -44,7 +44,20 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
     public int Read => Ratios.Count(r => r.Value != "");
     public Note? Compared { get; private set; }
 
-    public async Task OnGetAsync()
+    /// <summary>What stands where the fields show what was typed.</summary>
+    public string? StandsNow { get; private set; }
+
+    /// <summary>The readings as the form shows them, for whoever reads the card on two devices.</summary>
+    public IEnumerable<(string Name, object? Value)> Shown =>
+        [
+            .. Ratios.Select(r => (r.Name, (object?)r.Value)),
+            .. Hours.Select(r => ($"the direction of the {r.Name}", (object?)r.Value)),
+            .. PlumbRows.Select(r => ($"the plumb to the {r.Name}", (object?)r.Value)),
+        ];
+
+    public Task OnGetAsync() => Load();
+
+    private async Task Load()
     {
         var letter = Letter;
         var readings = await db
@@ -92,6 +105,8 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
 
     public async Task<IActionResult> OnPostSaveAsync()
     {
+        await Load();
+        Stood.Check(Request, Shown);
         var typed = Request.Form;
         double? Of(string key)
         {
@@ -122,16 +137,17 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
         return To($"sessions/{Meeting.Id}/card{(Poses.Count > 1 ? $"?pose={Letter}" : "")}");
     }
 
-    public Task<IActionResult> Show(string problem)
+    public async Task<IActionResult> Show(string problem)
     {
         Problem = problem;
         if (Poses.All(i => i.Pose.Letters != Pose))
             Pose = null;
+        await Load();
+        StandsNow = Stood.Of(Shown);
         var typed = Request.HasFormContentType ? Request.Form : null;
-        Fill(new());
         // What was typed stays.
         (string, string, string) Keep((string Key, string Name, string Value) r) => (r.Key, r.Name, typed?[r.Key].ToString() ?? "");
         (Ratios, Hours, PlumbRows) = ([.. Ratios.Select(Keep)], [.. Hours.Select(Keep)], [.. PlumbRows.Select(Keep)]);
-        return Task.FromResult<IActionResult>(Page());
+        return Page();
     }
 }

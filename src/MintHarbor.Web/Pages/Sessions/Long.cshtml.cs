@@ -121,9 +121,15 @@ public sealed class LongModel(CourseScope scope, HarborContext db, PlanActions p
 
     public async Task<IActionResult> OnPostMarksAsync(int id, string? marks, string? lamp, string? seats)
     {
+        if (await db.LongPoses.AsNoTracking().SingleOrDefaultAsync(p => p.Id == id && p.CourseId == Course.Id) is { } now)
+            Stood.Check(Request, Named(now));
         await plans.MarkLongPose(Course, id, marks, lamp, seats);
         return To("sessions/long");
     }
+
+    /// <summary>What was marked, by the names that the page gives it.</summary>
+    public static IEnumerable<(string Name, object? Value)> Named(LongPose p) =>
+        [("floor marks", p.FloorMarks), ("lamp", p.Lamp), ("seats", p.Seats)];
 
     public async Task<IActionResult> Show(string problem)
     {

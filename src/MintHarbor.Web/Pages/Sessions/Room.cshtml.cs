@@ -36,6 +36,20 @@ public sealed class RoomModel(CourseScope scope, RoomActions rooms) : CoursePage
 
     public void OnGet() => Load(RoomActions.Of(Course), fill: true);
 
+    /// <summary>The measures by the names that the page gives them.</summary>
+    public static IEnumerable<(string Name, object? Value)> Named(RoomForm f) =>
+        [
+            ("the width", f.Width),
+            ("the depth", f.Depth),
+            ("the stand", $"{f.StandX} {f.StandY}"),
+            ("the front", f.Front),
+            ("the stand's height", f.StandHeight),
+            ("how many it holds", f.Most),
+            ("the lamp", f.Lamp),
+            ("the doors", f.Doors),
+            ("the sockets", f.Sockets),
+        ];
+
     private void Load(RoomPlan plan, bool fill)
     {
         Plan = plan;
@@ -47,8 +61,14 @@ public sealed class RoomModel(CourseScope scope, RoomActions rooms) : CoursePage
         Seats = [.. Seats.Select(s => s with { Checks = SeatRules.Default.Of(plan, s.Spot, Hand.Right, all, 1.75) })];
         if (!fill)
             return;
+        Form = Of(plan);
+    }
+
+    /// <summary>A plan as it is typed.</summary>
+    public static RoomForm Of(RoomPlan plan)
+    {
         static string Say(double v) => v.ToString("0.##", CultureInfo.InvariantCulture);
-        Form = new()
+        return new()
         {
             Width = plan.Width,
             Depth = plan.Depth,
@@ -66,6 +86,7 @@ public sealed class RoomModel(CourseScope scope, RoomActions rooms) : CoursePage
     public async Task<IActionResult> OnPostAsync()
     {
         var kept = RoomActions.Of(Course);
+        Stood.Check(Request, Named(Of(kept)));
         var plan = new RoomPlan(Form.Width, Form.Depth, new(Form.StandX, Form.StandY), Form.Front, Form.StandHeight)
         {
             StandRadius = kept.StandRadius,

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Critiques;
@@ -13,7 +14,7 @@ namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>Round the room with the phone in one hand: student, fault, place, photograph. Everything is kept in the phone first and
 /// sent when the line is there; the server takes each note once.</summary>
-[For(CourseRole.Instructor, CourseRole.Assistant)]
+[For(CourseRole.Instructor, CourseRole.Assistant), EnableRateLimiting(Limits.Uploads)]
 public sealed class WalkModel(CourseScope scope, HarborContext db, EveningActions evenings, PictureService pictures, IClock clock)
     : CoursePage(scope),
         IShowsProblems
@@ -64,6 +65,7 @@ public sealed class WalkModel(CourseScope scope, HarborContext db, EveningAction
         First = [.. usual.Concat(Faults.All).DistinctBy(f => f.Id)];
     }
 
+    [WaitsItself]
     public async Task<IActionResult> OnPostKeepAsync(
         Guid key,
         int? student,

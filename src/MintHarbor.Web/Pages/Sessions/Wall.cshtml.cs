@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Media;
@@ -10,7 +11,7 @@ using MintHarbor.Web.Access;
 namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>Sheets on the wall, photographed one after another by whoever has a phone and given to names: nobody without one is left out.</summary>
-[For(CourseRole.Instructor, CourseRole.Assistant)]
+[For(CourseRole.Instructor, CourseRole.Assistant), EnableRateLimiting(Limits.Uploads)]
 public sealed class WallModel(CourseScope scope, HarborContext db, IntakeActions intake) : CoursePage(scope), IShowsProblems
 {
     public Meeting Meeting => Scope.Meeting!;
@@ -22,6 +23,7 @@ public sealed class WallModel(CourseScope scope, HarborContext db, IntakeActions
 
     public Task OnGetAsync() => Load();
 
+    [WaitsItself]
     public async Task<IActionResult> OnPostTakeAsync(int student, IFormFile? photo, Guid? key, string? question)
     {
         var who = await db

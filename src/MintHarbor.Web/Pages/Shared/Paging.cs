@@ -3,7 +3,8 @@ namespace MintHarbor.Web.Pages.Shared;
 /// <summary>One part of a long list: which, of how many entries.</summary>
 /// <param name="At">From 1.</param>
 /// <param name="What">What is listed, in the plural.</param>
-public sealed record Paging(int At, int Size, int Total, string What)
+/// <param name="Asked">What else the address asks, ended by "&amp;"; empty for nothing.</param>
+public sealed record Paging(int At, int Size, int Total, string What, string Asked = "")
 {
     public int Pages => Math.Max(1, (Total + Size - 1) / Size);
     public int Skip => (At - 1) * Size;

@@ -12,7 +12,9 @@ using MintHarbor.Web.Pages.Shared;
 namespace MintHarbor.Web.Pages.Students;
 
 /// <summary>One student's record: drill curve, sheets, what they show.</summary>
-public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions rooms) : CoursePage(scope), IShowsProblems
+public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions rooms, MemberActions members)
+    : CoursePage(scope),
+        IShowsProblems
 {
     public sealed record Piece(int Id, string Code, SheetState State);
 
@@ -28,6 +30,29 @@ public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions
         var member = await db.Memberships.SingleAsync(m => m.CourseId == Course.Id && m.PersonId == Scope.Student!.PersonId);
         await rooms.SetStudent(member, hand, needs ?? []);
         return To($"students/{Scope.Student!.PersonId}");
+    }
+
+    /// <summary>Under 18, or of age with a reason.</summary>
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostAgeAsync(bool minor, string? reason)
+    {
+        await members.SetMinor(Course, Scope.Student!.Person, minor, reason);
+        return To($"students/{Scope.Student!.PersonId}");
+    }
+
+    /// <summary>A guardian's consent that pictures leave the course, or its end.</summary>
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostConsentAsync(DateOnly? on, string? use)
+    {
+        await members.Consent(Scope.Student!, on is { } d ? NodaTime.LocalDate.FromDateOnly(d) : null, use);
+        return To($"students/{Scope.Student!.PersonId}");
+    }
+
+    [For(CourseRole.Instructor)]
+    public async Task<IActionResult> OnPostRemoveAsync(string? reason)
+    {
+        await members.Remove(Course, Scope.Student!, reason);
+        return To("students");
     }
 
     public async Task<IActionResult> Show(string problem)

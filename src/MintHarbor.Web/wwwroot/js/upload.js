@@ -61,7 +61,7 @@
       const data = new FormData(form);
       data.delete("Form.Photo");
       data.append("Form.Photo", f.file, f.file.name);
-      data.append("Form.Key", f.key);
+      data.set("Form.Key", f.key);
       if (set) {
         data.append("Form.Set", set);
         data.append("Form.SetAt", String(files.indexOf(f) + 1));

@@ -1,0 +1,166 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.ChangeTracking;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+using MintHarbor.Core;
+using MintHarbor.Core.Projects;
+using MintHarbor.Store.Model;
+using NodaTime;
+
+namespace MintHarbor.Store;
+
+/// <summary>Writes into the log what changes a grade, a critique's release, a role, a course's settings, a child's protection or an account,
+/// with the change and in its transaction: no action can leave it out.</summary>
+public sealed class Traces(IClock clock) : SaveChangesInterceptor
+{
+    public override ValueTask<InterceptionResult<int>> SavingChangesAsync(
+        DbContextEventData eventData,
+        InterceptionResult<int> result,
+        CancellationToken cancellationToken = default
+    )
+    {
+        if (eventData.Context is HarborContext db && Visit.Now is { } visit)
+        {
+            var at = clock.GetCurrentInstant();
+            foreach (var entry in db.ChangeTracker.Entries().ToList().SelectMany(Of))
+            {
+                (entry.At, entry.ById, entry.By, entry.Why) = (at, visit.PersonId, visit.Name, visit.Why);
+                entry.CourseId ??= entry.Kind == LogKind.Account ? null : visit.CourseId;
+                db.Log.Add(entry);
+            }
+        }
+        return ValueTask.FromResult(result);
+    }
+
+    private static IEnumerable<LogEntry> Of(EntityEntry entry) =>
+        entry.Entity switch
+        {
+            ProjectWork w when entry.State == EntityState.Modified => Grade(entry, w),
+            Sheet s when entry.State == EntityState.Modified && Changed(entry, nameof(Sheet.ReleasedAt)) =>
+            [
+                Line(LogKind.Critique, $"sheet {s.Code}", s.ReleasedAt is null ? "reopened" : "released"),
+            ],
+            Membership m => Member(entry, m),
+            Course c when entry.State == EntityState.Modified => Settings(entry, c),
+            Person p when entry.State == EntityState.Modified => Account(entry, p),
+            _ => [],
+        };
+
+    private static IEnumerable<LogEntry> Grade(EntityEntry entry, ProjectWork w)
+    {
+        var about = w.Student is { } s && w.Project is { } p ? $"{s.Name}, {p.Name}" : $"work {w.Id}";
+        if (Changed(entry, nameof(ProjectWork.ReleasedAt)))
+            yield return Line(LogKind.Grade, about, w.ReleasedAt is null ? "reopened" : "released");
+        if (Changed(entry, nameof(ProjectWork.Levels)))
+        {
+            var was = (Dictionary<string, int>)entry.OriginalValues[nameof(ProjectWork.Levels)]!;
+            foreach (var row in w.Levels.Keys.Union(was.Keys).Where(k => Level(was, k) != Level(w.Levels, k)))
+                yield return Line(LogKind.Grade, about, $"level of {row}", Level(was, row), Level(w.Levels, row));
+        }
+        if (Changed(entry, nameof(ProjectWork.Gates)))
+        {
+            var was = (Dictionary<string, GateState>)entry.OriginalValues[nameof(ProjectWork.Gates)]!;
+            foreach (var (stage, now) in w.Gates)
+                if (now != was.GetValueOrDefault(stage))
+                    yield return Line(LogKind.Grade, about, $"gate of {stage}", Said(was.GetValueOrDefault(stage)), Said(now));
+        }
+    }
+
+    private static string Level(Dictionary<string, int> levels, string row) =>
+        levels.TryGetValue(row, out var n) ? n.ToString(CultureInfo.InvariantCulture) : "none";
+
+    private static string Said(GateState? gate) =>
+        gate is null ? "shut"
+        : gate.WaivedBecause is { } because ? $"waived: {because}"
+        : gate.MeasuredOn ?? Say.Plural(gate.Ticked.Count, "point");
+
+    private static IEnumerable<LogEntry> Member(EntityEntry entry, Membership m)
+    {
+        var about = m.Person?.Name ?? $"person {m.PersonId}";
+        if (entry.State == EntityState.Added)
+            yield return In(m.CourseId, Line(LogKind.Role, about, "joined", "", Role(m.Role)));
+        else if (entry.State == EntityState.Deleted)
+            yield return In(m.CourseId, Line(LogKind.Role, about, "removed", Role(m.Role)));
+        else if (entry.State == EntityState.Modified)
+        {
+            if (Changed(entry, nameof(Membership.Role)))
+                yield return In(
+                    m.CourseId,
+                    Line(LogKind.Role, about, "role", Role((CourseRole)entry.OriginalValues[nameof(Membership.Role)]!), Role(m.Role))
+                );
+            if (Changed(entry, nameof(Membership.ConsentOn)))
+                yield return In(
+                    m.CourseId,
+                    Line(
+                        LogKind.Child,
+                        about,
+                        "guardian's consent",
+                        $"{entry.OriginalValues[nameof(Membership.ConsentOn)]}",
+                        m.ConsentOn is null ? "taken back" : $"{m.ConsentOn}: {m.ConsentFor}"
+                    )
+                );
+        }
+    }
+
+    private static string Role(CourseRole role) => role.ToString().ToLowerInvariant();
+
+    /// <summary>What of a course is no setting: it has a history of its own, or is a secret.</summary>
+    private static readonly string[] NoSetting = [nameof(Course.Rung), nameof(Course.FeedSecret)];
+
+    private static IEnumerable<LogEntry> Settings(EntityEntry entry, Course c) =>
+        entry
+            .Properties.Where(p => p.IsModified && !NoSetting.Contains(p.Metadata.Name) && !Equals(p.OriginalValue, p.CurrentValue))
+            .Select(p =>
+                In(
+                    c.Id,
+                    Line(
+                        p.Metadata.Name == nameof(Course.Minors) ? LogKind.Child : LogKind.Settings,
+                        c.Name,
+                        p.Metadata.Name,
+                        Short(p.OriginalValue),
+                        Short(p.CurrentValue)
+                    )
+                )
+            );
+
+    private static IEnumerable<LogEntry> Account(EntityEntry entry, Person p)
+    {
+        if (Changed(entry, nameof(Person.PasswordHash)))
+            yield return Line(LogKind.Account, p.Name, "password changed");
+        if (Changed(entry, nameof(Person.Email)))
+            yield return Line(LogKind.Account, p.Name, "mail changed");
+        if (Changed(entry, nameof(Person.Name)))
+            yield return Line(LogKind.Account, p.Name, "name", $"{entry.OriginalValues[nameof(Person.Name)]}", p.Name);
+        if (Changed(entry, nameof(Person.Minor)))
+            yield return Line(
+                LogKind.Child,
+                p.Name,
+                "under 18",
+                $"{entry.OriginalValues[nameof(Person.Minor)]}".ToLowerInvariant(),
+                $"{p.Minor}".ToLowerInvariant()
+            );
+    }
+
+    private static bool Changed(EntityEntry entry, string property) =>
+        entry.Property(property) is { IsModified: true } p && !Equals(p.OriginalValue, p.CurrentValue);
+
+    private static LogEntry Line(LogKind kind, string about, string what, string was = "", string now = "") =>
+        new()
+        {
+            Kind = kind,
+            About = about,
+            What = what,
+            Was = was,
+            Now = now,
+        };
+
+    private static LogEntry In(int course, LogEntry entry)
+    {
+        entry.CourseId = course;
+        return entry;
+    }
+
+    /// <summary>A value as a line of the log holds it: the plan of a room is no line.</summary>
+    private static string Short(object? value) =>
+        Convert.ToString(value, CultureInfo.InvariantCulture) is { } text && text.Length <= 80 ? text : "…";
+}
