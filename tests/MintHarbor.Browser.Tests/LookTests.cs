@@ -152,4 +152,43 @@ public sealed class LookTests
                 b.See(".empty");
         }
     }
+
+    /// <summary>A leader that strikes through what it crosses makes a word unreadable: every step of every leader is held against the words
+    /// and fields of the sheet. Where no way is free it begins at the margin.</summary>
+    [Theory]
+    [InlineData("/courses/new"), InlineData("/courses/1/sessions/plan"), InlineData("/courses/1/practice"), InlineData("/courses/1/today")]
+    public async Task Leaders_run_round_words_and_fields(string page)
+    {
+        var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true);
+        await using var closing = app;
+        using var b = new Browser("leaders", address);
+        b.Go("/sign-in").Click("button", "Edda Quill");
+        b.At("/today");
+        b.Go(page).See("#sheet");
+        b.Until(() => b.Js<bool>("return document.fonts.status === 'loaded' && document.readyState === 'complete'"), "the faces");
+        var struck = b.Until(() => b.Js<IReadOnlyCollection<object>>(Struck), "the leaders")!;
+        Assert.True(struck.Count == 0, string.Join('\n', struck));
+        b.NoErrors();
+    }
+
+    private const string Struck = """
+        const sheet = document.querySelector('.page .sheet'), words = [];
+        const walker = document.createTreeWalker(sheet, NodeFilter.SHOW_TEXT), range = document.createRange();
+        while (walker.nextNode()) {
+            if (!walker.currentNode.data.trim()) continue;
+            range.selectNodeContents(walker.currentNode);
+            for (const r of range.getClientRects()) if (r.width > 2 && r.height > 2) words.push([r, walker.currentNode.data.trim()]);
+        }
+        for (const f of sheet.querySelectorAll('input:not([type=hidden]), select, textarea')) words.push([f.getBoundingClientRect(), f.name]);
+        const out = [];
+        for (const path of document.querySelectorAll('svg.leaders path:not(.halo)')) {
+            const m = path.getScreenCTM(), length = path.getTotalLength();
+            for (let at = 3; at < length; at += 2) {
+                const p = path.getPointAtLength(at), x = p.x * m.a + m.e, y = p.y * m.d + m.f;
+                const hit = words.find(([r]) => x > r.left + 1 && x < r.right - 1 && y > r.top + 2 && y < r.bottom - 2);
+                if (hit) { out.push(`${hit[1].slice(0, 40)} at ${Math.round(x)}, ${Math.round(y)}`); break; }
+            }
+        }
+        return out;
+        """;
 }
