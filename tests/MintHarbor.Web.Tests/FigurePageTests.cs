@@ -250,4 +250,13 @@ public sealed class FigurePageTests(DemoFixture fixture) : IClassFixture<DemoFix
         Assert.Contains("left forearm, length", compared);
         Assert.Contains("left forearm, direction", compared);
     }
+
+    /// <summary>What an address says beside the view, and how it is written, makes no other picture: it would be drawn again for each.</summary>
+    [Theory]
+    [InlineData("az=25&junk=1"), InlineData("junk=2&az=25.0"), InlineData("az=25&quick=0"), InlineData("az=2.5e1&kind=line")]
+    public void One_view_has_one_name_however_it_is_asked_for(string query) =>
+        Assert.Equal(
+            Figures.FigureAddress.Read("stand", Figures.FigureAddress.State("az=25")),
+            Figures.FigureAddress.Read("stand", Figures.FigureAddress.State(query))
+        );
 }

@@ -1,5 +1,6 @@
 using System.Net;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using Xunit;
@@ -373,5 +374,22 @@ public sealed class TwoWritersTests(DemoFixture fixture) : IClassFixture<DemoFix
         // The browser that wrote it may go on from what it saw; another one is told.
         Assert.Equal(HttpStatusCode.Redirect, (await one.PostForm($"{bench}/change", Says("first, better"))).StatusCode);
         Assert.Equal(HttpStatusCode.Conflict, (await two.PostForm($"{bench}/change", Says("second"))).StatusCode);
+    }
+
+    /// <summary>What nobody waits for is ended: a statement of a reader who has gone, whoever sent it; one that writes runs to its end.</summary>
+    [Fact]
+    public async Task A_statement_that_nobody_waits_for_is_ended()
+    {
+        await using var scope = App.Services.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<Store.HarborContext>();
+        using var gone = new CancellationTokenSource(TimeSpan.FromMilliseconds(300));
+        Store.Visit.Now = new() { Gone = gone.Token };
+        var watch = System.Diagnostics.Stopwatch.StartNew();
+        await Assert.ThrowsAnyAsync<OperationCanceledException>(() =>
+            db.Users.FromSql($"select * from people, lateral (select pg_sleep(20)) s").Select(p => p.Id).ToListAsync()
+        );
+        Assert.True(watch.Elapsed < TimeSpan.FromSeconds(10), $"{watch.Elapsed.TotalSeconds:0} s");
+        Store.Visit.Now = null;
+        Assert.True(await db.Users.AnyAsync());
     }
 }

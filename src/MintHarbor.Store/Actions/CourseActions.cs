@@ -58,9 +58,7 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
 
     private static void Apply(Course c, CourseDetails d)
     {
-        var name = d.Name.Trim();
-        if (name.Length is 0 or > 80)
-            throw new InputException(name == "" ? "the course has no name" : $"a name of {name.Length} letters", "Name", "1 to 80 letters");
+        var name = Names.Checked(d.Name, "Name", 80);
         if (d.Minutes is < Planner.LeastMinutes or > Planner.MostMinutes)
             throw new InputException(
                 $"a meeting of {d.Minutes} min",

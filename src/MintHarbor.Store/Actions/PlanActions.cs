@@ -186,13 +186,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
     /// <summary>Keeps a timetable under a name; the same name is written over.</summary>
     public async Task SaveTemplate(Course course, Meeting meeting, string? name, string by)
     {
-        name = (name ?? "").Trim();
-        if (name.Length is 0 or > 60)
-            throw new InputException(
-                name == "" ? "the template has no name" : $"a name of {name.Length} letters",
-                "name",
-                "1 to 60 letters"
-            );
+        name = Names.Checked(name, "name", 60);
         var template = await db.Templates.SingleOrDefaultAsync(t => t.CourseId == course.Id && t.Name == name);
         if (template is null)
         {

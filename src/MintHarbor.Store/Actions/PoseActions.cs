@@ -40,13 +40,7 @@ public sealed class PoseActions(HarborContext db, IClock clock)
     /// <exception cref="InputException">No name, too long a one, a name in use, or a pose that doesn't stand.</exception>
     public async Task<CoursePose> Save(Course course, Pose pose, FigureModel model, string name, string basedOn, string by)
     {
-        name = name.Trim();
-        if (name.Length is 0 or > 60)
-            throw new InputException(
-                name.Length == 0 ? "the pose has no name" : $"a name of {name.Length} letters",
-                "Name",
-                "1 to 60 letters"
-            );
+        name = Names.Checked(name, "Name", 60);
         if (await db.CoursePoses.AnyAsync(p => p.CourseId == course.Id && p.Name == name))
             throw new InputException($"the course has a pose called {name}", "Name", "another name");
         if (await db.CoursePoses.CountAsync(p => p.CourseId == course.Id) >= MostOwn)

@@ -15,8 +15,7 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
         var t = ProjectTemplate.Get(template);
         if (meetingsUsed is < 1 or > 40)
             throw new InputException($"{meetingsUsed} meetings", "Meetings", "1 to 40");
-        if (name.Trim().Length is 0 or > 80)
-            throw new InputException("the project has no usable name", "Name", "1 to 80 letters");
+        name = Names.Checked(name, "Name", 80);
         var meetings = await db.Meetings.Where(m => m.CourseId == course.Id).Select(m => new { m.Date, m.Plan }).ToListAsync();
         var net = meetings
             .Select(m => (m.Date, (int)m.Plan.Items.Where(i => i.Kind == Core.Sessions.ItemKind.Exercise).Sum(i => i.Minutes)))
@@ -29,7 +28,7 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
         {
             CourseId = course.Id,
             Template = t.Id,
-            Name = name.Trim(),
+            Name = name,
             Ends = ends,
             MeetingsUsed = meetingsUsed,
             Stages = [.. StageDates.WorkBack(t.Stages, net, ends, meetingsUsed)],

@@ -101,6 +101,10 @@ public static class Limits
         Uploads = "uploads",
         Figures = "figures";
 
+    /// <summary>What a form with a photograph may hold: more than the photograph may, so that one too large is refused by its page, with the words
+    /// that came with it, and not by the line.</summary>
+    public const long LargestForm = 3 * MintHarbor.Media.Photo.MostBytes;
+
     public const int MailsAnHour = 10,
         UploadsAMinute = 60;
 

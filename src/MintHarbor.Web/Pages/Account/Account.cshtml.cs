@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using MintHarbor.Core;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
@@ -42,12 +43,14 @@ public sealed class AccountModel(UserManager<Person> people, Entry entry, SignIn
     public async Task<IActionResult> OnPostNameAsync(string? name)
     {
         await Load();
-        name = (name ?? "").Trim();
-        if (name.Length is 0 or > 120)
-            return Say(name == "" ? "The name is missing." : $"A name of {name.Length} letters. Accepted: 1 to 120 letters.");
-        if (name.Any(char.IsControl))
-            return Say("The name holds a line break or another control character. Accepted: letters on one line.");
-        Person.Name = name;
+        try
+        {
+            Person.Name = Names.Checked(name, "name", 120);
+        }
+        catch (InputException e)
+        {
+            return Say($"That is {e.Message}. Accepted: {e.Accepted}.");
+        }
         if (await people.UpdateAsync(Person) is { Succeeded: false } failed)
             return Say(string.Join(" ", failed.Errors.Select(e => e.Description)), StatusCodes.Status409Conflict);
         await entry.Renew(Person, User);

@@ -35,6 +35,8 @@ public sealed class WelcomeModel(UserManager<Person> people, Entry entry, Harbor
         var name = (Name ?? "").Trim();
         if (name == "")
             return Say("Your name is missing.");
+        if (name.Length > 120 || name.Any(char.IsControl))
+            return Say("That name can't stand on one line. Accepted: 1 to 120 letters on one line.");
         var person = new Person
         {
             Name = name,

@@ -13,6 +13,7 @@ namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A student hands in a photograph with a question and a self-review.</summary>
 [For(CourseRole.Student), EnableRateLimiting(Limits.Uploads)]
+[RequestSizeLimit(Limits.LargestForm), RequestFormLimits(MultipartBodyLengthLimit = Limits.LargestForm)]
 public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActions intake, IClock clock) : CoursePage(scope), IShowsProblems
 {
     public sealed class SubmitForm

@@ -15,6 +15,7 @@ namespace MintHarbor.Web.Pages.Sessions;
 /// <summary>Round the room with the phone in one hand: student, fault, place, photograph. Everything is kept in the phone first and
 /// sent when the line is there; the server takes each note once.</summary>
 [For(CourseRole.Instructor, CourseRole.Assistant), EnableRateLimiting(Limits.Uploads)]
+[RequestSizeLimit(Limits.LargestForm), RequestFormLimits(MultipartBodyLengthLimit = Limits.LargestForm)]
 public sealed class WalkModel(CourseScope scope, HarborContext db, EveningActions evenings, PictureService pictures, IClock clock)
     : CoursePage(scope),
         IShowsProblems

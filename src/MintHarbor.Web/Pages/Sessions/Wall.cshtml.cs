@@ -12,6 +12,7 @@ namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>Sheets on the wall, photographed one after another by whoever has a phone and given to names: nobody without one is left out.</summary>
 [For(CourseRole.Instructor, CourseRole.Assistant), EnableRateLimiting(Limits.Uploads)]
+[RequestSizeLimit(Limits.LargestForm), RequestFormLimits(MultipartBodyLengthLimit = Limits.LargestForm)]
 public sealed class WallModel(CourseScope scope, HarborContext db, IntakeActions intake) : CoursePage(scope), IShowsProblems
 {
     public Meeting Meeting => Scope.Meeting!;
