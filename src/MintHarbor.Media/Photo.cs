@@ -35,7 +35,8 @@ public sealed class Photo : IDisposable
     /// <exception cref="InputException">Not a picture of an accepted kind, or too large.</exception>
     public static Header Peek(byte[] file)
     {
-        using var data = SKData.CreateCopy(file);
+        using var pinned = new Pinned(file);
+        using var data = pinned.Data;
         using var codec = Codec(file, data);
         return Peek(codec);
     }

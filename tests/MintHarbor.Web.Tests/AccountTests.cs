@@ -201,6 +201,35 @@ public sealed class AccountTests(DemoFixture fixture) : IClassFixture<DemoFixtur
     }
 
     [Fact]
+    public async Task Mails_and_invitations_have_a_number()
+    {
+        var client = From("198.51.100.71");
+        for (var n = 0; n < Access.Limits.MailsAnHour; n++)
+            Assert.Equal(HttpStatusCode.OK, (await client.PostForm("/forgot", ("Mail", $"nobody{n}@example.org"))).StatusCode);
+        var over = await client.PostForm("/forgot", ("Mail", "nobody@example.org"));
+        Assert.Equal(HttpStatusCode.TooManyRequests, over.StatusCode);
+        Assert.Contains("Wait some minutes", await over.Content.ReadAsStringAsync());
+        Assert.Equal(HttpStatusCode.OK, (await client.GetAsync("/forgot")).StatusCode);
+
+        var edda = await App.As("edda@saltmarsh.example");
+        string List(int from, int count) =>
+            "name,mail\n" + string.Concat(Enumerable.Range(from, count).Select(n => $"Number {n},number{n}@example.org\n"));
+        Task<HttpResponseMessage> Take(string csv) => edda.PostForm("/courses/1/students/import", ("csv", csv), ("take", "true"));
+        var sent = await App.Read(db =>
+            db.Invitations.CountAsync(i =>
+                i.CourseId == 1 && i.SentAt > NodaTime.SystemClock.Instance.GetCurrentInstant() - NodaTime.Duration.FromDays(1)
+            )
+        );
+        // A list has its own limit; the day's stands above it.
+        for (var left = Store.Actions.CourseActions.MostInvitationsADay - sent - 1; left > 0; left -= 100)
+            Assert.Equal(HttpStatusCode.Redirect, (await Take(List(left * 1000, Math.Min(left, 100)))).StatusCode);
+        var refused = await Take(List(900_000, 2));
+        Assert.Equal(HttpStatusCode.BadRequest, refused.StatusCode);
+        Assert.Contains("300 a day", await refused.Content.ReadAsStringAsync());
+        Assert.Equal(HttpStatusCode.Redirect, (await Take(List(950_000, 1))).StatusCode);
+    }
+
+    [Fact]
     public async Task Who_tries_out_secret_links_is_not_answered_for_a_while()
     {
         var guessing = From("198.51.100.44");

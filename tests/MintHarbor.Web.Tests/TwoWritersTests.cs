@@ -392,4 +392,50 @@ public sealed class TwoWritersTests(DemoFixture fixture) : IClassFixture<DemoFix
         Store.Visit.Now = null;
         Assert.True(await db.Users.AnyAsync());
     }
+
+    [Fact]
+    public async Task A_timetable_taken_by_three_at_once_is_one_meeting_and_the_others_are_told()
+    {
+        var (one, two) = (await App.As(Edda), await App.As("lorne@saltmarsh.example"));
+        (string, string)[] form = [.. Course, ("Form.Date", "2027-07-06"), ("Form.Model", "Person"), ("shape", "")];
+        var answers = await AtOnce(
+            () => one.PostForm("/courses/1/sessions/plan/take", form),
+            () => two.PostForm("/courses/1/sessions/plan/take", form),
+            () => one.PostForm("/courses/1/sessions/plan/take", form)
+        );
+        Assert.Equal(1, await App.Read(db => db.Meetings.CountAsync(m => m.CourseId == 1 && m.Date == new NodaTime.LocalDate(2027, 7, 6))));
+        Assert.Single(answers, a => a.StatusCode == HttpStatusCode.Redirect);
+        Assert.Contains(
+            "is at that hour already",
+            await answers.First(a => a.StatusCode == HttpStatusCode.BadRequest).Content.ReadAsStringAsync()
+        );
+    }
+
+    /// <summary>Whoever comes too late is told; nothing is written to what has gone, and nothing fails.</summary>
+    [Fact]
+    public async Task A_meeting_is_taken_out_while_others_write_to_it()
+    {
+        var (edda, lorne) = (await App.As(Edda), await App.As("lorne@saltmarsh.example"));
+        (string, string)[] form = [.. Course, ("Form.Date", "2027-07-20"), ("Form.Model", "Person"), ("shape", "")];
+        await edda.PostForm("/courses/1/sessions/plan/take", form);
+        var meeting = await App.Read(db =>
+            db.Meetings.Where(m => m.Date == new NodaTime.LocalDate(2027, 7, 20)).Select(m => m.Id).SingleAsync()
+        );
+        var student = await App.Read(db =>
+            db.Memberships.Where(m => m.CourseId == 1 && m.Role == CourseRole.Student).Select(m => m.PersonId).FirstAsync()
+        );
+        var at = $"/courses/1/sessions/{meeting}";
+        await AtOnce(
+            () => lorne.PostForm($"{at}/class/here", ("person", $"{student}"), ("on", "true")),
+            () => lorne.PostForm($"{at}/seat/pin", ("person", $"{student}"), ("spot", "1"), ("pinned", "true")),
+            () => edda.PostForm($"{at}/remove"),
+            () => lorne.PostForm($"{at}/walk/keep", ("student", $"{student}"), ("text", "The hip")),
+            () => lorne.PostForm($"{at}/card/save", ("heads", "7.2")),
+            () => lorne.PostForm($"{at}/template", ("name", "Too late"))
+        );
+        var left = await App.Read(db => db.Meetings.AnyAsync(m => m.Id == meeting));
+        var notes = await App.Read(db => db.RoomNotes.CountAsync(n => n.MeetingId == meeting));
+        // Either it went, with all that was written to it before, or a note was there first and keeps it.
+        Assert.True(left == notes > 0, $"it {(left ? "stays" : "went")} with {notes} notes");
+    }
 }

@@ -5,6 +5,7 @@ using Microsoft.Extensions.DependencyInjection;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
+using MintHarbor.Store.Model;
 using NodaTime.Text;
 using Xunit;
 
@@ -116,5 +117,26 @@ public sealed class UpgradeTests : IAsyncLifetime
         foreach (var page in new[] { "", "/run", "/card", "/class", "/seat" })
             Assert.Equal(System.Net.HttpStatusCode.OK, (await staff.GetAsync($"/courses/1/sessions/{m.Id}{page}")).StatusCode);
         Assert.Contains("Critique", await staff.Text("/courses/1/critique"));
+    }
+
+    /// <summary>Whoever was in a course for under 18 counts as such; nobody sits on another's place; notes said to the staff stay theirs.</summary>
+    [Fact]
+    public async Task Children_are_known_places_are_single_and_the_log_begins()
+    {
+        var children = await app.Read(db =>
+            db.Memberships.AsNoTracking()
+                .Where(m => m.Role == CourseRole.Student && m.Course.Minors)
+                .Select(m => m.Person.Minor)
+                .ToListAsync()
+        );
+        Assert.NotEmpty(children);
+        Assert.All(children, Assert.True);
+        var seats = await app.Read(db =>
+            db.Seatings.AsNoTracking().Where(s => s.Spot != null).Select(s => new { s.MeetingId, s.Spot }).ToListAsync()
+        );
+        Assert.Equal(seats.Count, seats.Distinct().Count());
+        Assert.False(await app.Read(db => db.RoomNotes.AnyAsync(n => n.Shared)));
+        await app.As("edda@saltmarsh.example");
+        Assert.True(await app.Read(db => db.Log.AnyAsync(l => l.What == "signed in")));
     }
 }

@@ -95,6 +95,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
     {
         request = request.Knowing(k => k with { Minors = course.Minors });
         CheckDate(course, date, startsAt, request.Wish.Minutes);
+        await CheckFree(course, date, startsAt, request.Wish.Minutes);
         var result = Planner.Plan(request);
         if (result.Proposals.Count == 0)
             return (null, result.Cannot);
@@ -113,6 +114,31 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         db.Meetings.Add(meeting);
         await db.SaveChangesAsync();
         return (meeting, []);
+    }
+
+    /// <summary>A class is in one meeting at a time.</summary>
+    private async Task CheckFree(Course course, LocalDate date, LocalTime startsAt, int minutes)
+    {
+        var that = await db
+            .Meetings.Where(m => m.CourseId == course.Id && m.Date == date)
+            .Select(m => new
+            {
+                m.Number,
+                m.StartsAt,
+                m.Minutes,
+            })
+            .ToListAsync();
+        // Meetings end before midnight.
+        static long Minute(LocalTime t) => t.TickOfDay / NodaConstants.TicksPerMinute;
+        if (
+            that.Find(m => Minute(m.StartsAt) < Minute(startsAt) + minutes && Minute(startsAt) < Minute(m.StartsAt) + m.Minutes) is
+            { } other
+        )
+            throw new InputException(
+                $"meeting {other.Number} is at that hour already",
+                "Date",
+                "another day or hour, or that meeting changed"
+            );
     }
 
     /// <exception cref="InputException">A meeting over midnight, years away, or in an hour that the day hasn't got.</exception>

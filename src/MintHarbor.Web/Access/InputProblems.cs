@@ -122,6 +122,7 @@ public sealed class InputProblems : IAsyncPageFilter
                 new()
                 {
                     SameSite = SameSiteMode.Lax,
+                    Secure = request.IsHttps,
                     MaxAge = TimeSpan.FromMinutes(1),
                     IsEssential = true,
                 }

@@ -24,10 +24,14 @@ public sealed class ProblemModel : PageModel
             403 => ("Not open to you", "Your part in this course does not include that page."),
             400 => (
                 "The form could not be read",
-                $"It may have stood open too long, or a file in it is too large (accepted: {Photo.Accepted}). Go back, reload, and send it again; what you typed is kept."
+                $"It may have stood open too long, or a file in it is too large (accepted: {Photo.Accepted}). Nothing of it was taken. Go back, reload, and send it again."
             ),
-            413 => ("Too large", $"Accepted: {Photo.Accepted}."),
+            413 => ("Too large", $"Nothing of it was taken. Accepted: {Photo.Accepted}."),
             409 => ("Changed in the meantime", "Somebody else changed this. Go back and look at their version."),
-            _ => ("Something failed here", "It is written down for whoever runs this server. Nothing that was saved is lost; try again."),
+            429 => ("Too often", "That was asked too often from here. Wait some minutes; nothing of it was done."),
+            _ => (
+                "Something failed here",
+                "It is written down for whoever runs this server. What was sent with it may not be kept: look before you send it again."
+            ),
         };
 }

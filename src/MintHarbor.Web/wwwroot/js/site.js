@@ -237,7 +237,11 @@ const shelf = {
 };
 /** Each field with what stood there when it was typed over, so that a later change of somebody else's is not written over. */
 function keepTyped(form) {
-  shelf.set(keepKey(form), Object.fromEntries(keepFields(form).map((f) => [f.name, { said: f.value, over: given(f) }])));
+  const fields = keepFields(form);
+  // A choice alone is no words: it is kept with them, so that they stay with whom they are about.
+  if (fields.some((f) => !f.options && f.value !== given(f)))
+    shelf.set(keepKey(form), Object.fromEntries(fields.map((f) => [f.name, { said: f.value, over: given(f) }])));
+  else forgetTyped(form);
 }
 const forgetTyped = (form) => shelf.drop(keepKey(form));
 function restoreTyped() {
