@@ -46,14 +46,9 @@ public sealed class QueueModel(CourseScope scope, HarborContext db) : CoursePage
             .Sheets.AsNoTracking()
             .Where(s => s.CourseId == Course.Id && (Scope.IsStudent ? s.StudentId == Me.PersonId : s.State != SheetState.Placing));
 
-    public async Task OnGetAsync(int? part)
-    {
-        var own = Scope.IsStudent;
-        var states = await Mine.GroupBy(s => s.State).Select(g => new { g.Key, Count = g.Count() }).ToListAsync();
-        WaitingCount = states.Where(s => s.Key is SheetState.Waiting or SheetState.Drafted).Sum(s => s.Count);
-        Paging = Paging.Of(part, Size, states.Sum(s => s.Count), "sheets");
-        // What waits comes first, the oldest on top, however much is newer.
-        var sheets = await Mine.Include(s => s.Student)
+    /// <summary>What waits comes first, the oldest on top, however much is newer.</summary>
+    private static IOrderedQueryable<Sheet> Sorted(IQueryable<Sheet> sheets) =>
+        sheets
             .OrderBy(s =>
                 s.State == SheetState.Placing ? 0
                 : s.State == SheetState.Waiting || s.State == SheetState.Drafted ? 1
@@ -62,10 +57,17 @@ public sealed class QueueModel(CourseScope scope, HarborContext db) : CoursePage
             )
             .ThenBy(s => s.State == SheetState.Waiting || s.State == SheetState.Drafted ? (Instant?)s.SubmittedAt : null)
             .ThenByDescending(s => s.SubmittedAt)
-            .ThenBy(s => s.Id)
-            .Skip(Paging.Skip)
-            .Take(Size)
-            .ToListAsync();
+            .ThenBy(s => s.Id);
+
+    public async Task OnGetAsync(int? part)
+    {
+        var own = Scope.IsStudent;
+        var states = await Mine.GroupBy(s => s.State).Select(g => new { g.Key, Count = g.Count() }).ToListAsync();
+        WaitingCount = states.Where(s => s.Key is SheetState.Waiting or SheetState.Drafted).Sum(s => s.Count);
+        Paging = Paging.Of(part, Size, states.Sum(s => s.Count), "sheets");
+        // The part is found by narrow rows: sheets are wide, and a course has thousands.
+        var shown = Sorted(Mine).Select(s => s.Id).Skip(Paging.Skip).Take(Size);
+        var sheets = await Sorted(Mine.Where(s => shown.Contains(s.Id))).Include(s => s.Student).ToListAsync();
         Sheets = [.. sheets.Select(s => new Item(s.Id, s.Student.Name, s.Code, s.State, s.SubmittedAt, Facts(s, own)))];
         if (own)
             Notes.Add(new("holds", "A drawing that asks one question gets a better answer. At most three things to do come back."));

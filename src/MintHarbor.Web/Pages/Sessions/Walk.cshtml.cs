@@ -48,15 +48,7 @@ public sealed class WalkModel(CourseScope scope, HarborContext db, EveningAction
             ).Select(s => (s.PersonId, s.Name, s.Seat)),
         ];
         var since = clock.GetCurrentInstant() - Duration.FromDays(60);
-        var named = (
-            await db
-                .Sheets.AsNoTracking()
-                .Where(s => s.CourseId == Course.Id && s.SubmittedAt > since && s.State != SheetState.Example)
-                .Select(s => s.Remarks)
-                .ToListAsync()
-        )
-            .SelectMany(r => r.Select(x => x.FaultId))
-            .OfType<string>();
+        var named = (await NamedFaults.Since(db, Course.Id, since)).Select(n => n.Fault).OfType<string>();
         var usual = named
             .GroupBy(f => f)
             .OrderByDescending(g => g.Count())
