@@ -41,9 +41,26 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
                 Line(LogKind.Critique, $"sheet {s.Code}", s.ReleasedAt is null ? "reopened" : "released"),
             ],
             Membership m => Member(entry, m),
+            Invitation i
+                when Changed(entry, nameof(Invitation.Expires)) && i.Expires < (Instant)entry.OriginalValues[nameof(Invitation.Expires)]! =>
+                [Line(LogKind.Removal, $"the invitation of {i.Name}", "withdrawn")],
+            _ when entry.State == EntityState.Deleted && Gone(entry.Entity) is { } what => [Line(LogKind.Removal, what, "taken away")],
             Course c when entry.State == EntityState.Modified => Settings(entry, c),
             Person p when entry.State == EntityState.Modified => Account(entry, p),
             _ => [],
+        };
+
+    /// <summary>How something is called that a person takes away; null for what goes with something else.</summary>
+    private static string? Gone(object entity) =>
+        entity switch
+        {
+            Sheet s => $"sheet {s.Code}",
+            Meeting m => $"meeting {m.Number}",
+            Project p => $"the project {p.Name}",
+            Course c => $"the course {c.Name}",
+            Assignment a => $"{a.Exercise ?? a.Drill}, given to {a.Student?.Name ?? $"person {a.StudentId}"}",
+            DrillRound r => $"a round of {r.Kind}",
+            _ => null,
         };
 
     private static IEnumerable<LogEntry> Grade(EntityEntry entry, ProjectWork w)

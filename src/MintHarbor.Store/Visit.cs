@@ -18,6 +18,9 @@ public sealed class Visit
 
     public int? PersonId { get; set; }
     public string Name { get; set; } = "";
+
+    /// <summary>The sign-in, so that two people of one name, and one person on two devices, are told apart.</summary>
+    public Guid? SignIn { get; init; }
     public int? CourseId { get; set; }
 
     /// <summary>The reason that goes with what is written next.</summary>

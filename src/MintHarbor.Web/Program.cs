@@ -115,7 +115,6 @@ services.AddScoped<ReferenceViews>();
 services.AddScoped<IReferenceViews>(s => s.GetRequiredService<ReferenceViews>());
 services.AddScoped<SheetContexts>();
 services.AddScoped<PracticeActions>();
-services.AddScoped<Actor>();
 services.AddScoped<PictureService>();
 services.AddScoped<IntakeActions>();
 services.AddScoped<SheetActions>();

@@ -332,17 +332,7 @@ public sealed class AccountTests(DemoFixture fixture) : IClassFixture<DemoFixtur
             HttpStatusCode.NotFound,
             (await app.Anonymous().PostForm("/sign-in?handler=Demo", ("as", "edda@saltmarsh.example"))).StatusCode
         );
-        var course = await client.PostForm(
-            "/courses/new",
-            ("Form.Name", "Monday lines"),
-            ("Form.Weekday", "Monday"),
-            ("Form.StartsAt", "18:30"),
-            ("Form.Minutes", "120"),
-            ("Form.Approach", "Alternating"),
-            ("Form.Paper", "A2"),
-            ("Form.Canon", "academic"),
-            ("Form.Zone", "Europe/Berlin")
-        );
+        var course = await client.PostForm("/courses/new", Doors.CourseForm("Monday lines"));
         Assert.True(course.StatusCode == HttpStatusCode.Redirect, await course.Content.ReadAsStringAsync());
         var path = course.Headers.Location!.OriginalString;
         foreach (var page in new[] { "today", "sessions", "practice", "projects", "critique", "students", "shelf", "sessions/plan" })

@@ -125,4 +125,18 @@ public static class Doors
 
     public static Task<HttpResponseMessage> Knock(HttpClient client, Door d, string path, params (string Name, string Value)[] more) =>
         d.Method.Equals("GET", StringComparison.OrdinalIgnoreCase) ? client.GetAsync(path) : client.PostForm(path, [.. Said, .. more]);
+
+    /// <summary>The fields of a course as its page sends them.</summary>
+    public static (string Name, string Value)[] CourseForm(string name) =>
+        [
+            ("Form.Name", name),
+            ("Form.Weekday", "Monday"),
+            ("Form.StartsAt", "18:30"),
+            ("Form.Minutes", "120"),
+            ("Form.Approach", "Alternating"),
+            ("Form.Paper", "A2"),
+            ("Form.Canon", "academic"),
+            ("Form.HeadCanon", "classical-head"),
+            ("Form.Zone", "Europe/Berlin"),
+        ];
 }

@@ -211,6 +211,7 @@ public sealed class TraceTests : IAsyncLifetime
         var edda = await App.As(Edda);
         var bram = await App.Read(db => db.Users.Where(p => p.Email == Bram).Select(p => p.Id).SingleAsync());
         var sheets = await App.Read(db => db.Sheets.CountAsync(s => s.StudentId == bram));
+        var works = await App.Read(db => db.ProjectWorks.CountAsync(w => w.StudentId == bram));
         Assert.Contains("grades stay", await edda.Text($"/courses/1/students/{bram}"));
         Went(await edda.PostForm($"/courses/1/students/{bram}/remove", ("reason", "moved away")));
         Assert.Equal(HttpStatusCode.NotFound, (await (await App.As(Bram)).GetAsync("/courses/1/today")).StatusCode);
@@ -219,6 +220,17 @@ public sealed class TraceTests : IAsyncLifetime
             Assert.Equal(HttpStatusCode.OK, (await edda.GetAsync($"/courses/1/{page}")).StatusCode);
         Assert.Contains(await Log(LogKind.Role), l => (l.About, l.What, l.Why) == ("Bram Sedge", "removed", "moved away"));
         Went(await edda.PostForm("/courses/1/students/import", ("csv", $"name,mail\nBram Sedge,{Bram}\n"), ("take", "true")));
+        // Back again: the same account, a place of their own, and the grade book as it was.
+        var link = await App.Read(db =>
+            db.Outbox.Where(m => m.To == Bram && m.Link.StartsWith("/join/")).OrderByDescending(m => m.Id).Select(m => m.Link).FirstAsync()
+        );
+        Went(await App.Anonymous().PostForm(link, ("Password", Store.Demo.DemoStudio.Password)));
+        Assert.Equal(HttpStatusCode.OK, (await (await App.As(Bram)).GetAsync("/courses/1/today")).StatusCode);
+        var seats = await App.Read(db =>
+            db.Memberships.Where(m => m.CourseId == 1 && m.Role == CourseRole.Student).Select(m => m.Seat).ToListAsync()
+        );
+        Assert.Equal(seats.Count, seats.Distinct().Count());
+        Assert.Equal(works, await App.Read(db => db.ProjectWorks.CountAsync(w => w.StudentId == bram)));
     }
 
     [Fact]
@@ -360,21 +372,88 @@ public sealed class TraceTests : IAsyncLifetime
     public async Task A_course_opened_by_mistake_is_taken_away_by_its_name()
     {
         var edda = await App.As(Edda);
-        var opened = await edda.PostForm(
-            "/courses/new",
-            ("Form.Name", "By mistake"),
-            ("Form.Weekday", "Monday"),
-            ("Form.StartsAt", "18:30"),
-            ("Form.Minutes", "120"),
-            ("Form.Approach", "Alternating"),
-            ("Form.Paper", "A2"),
-            ("Form.Canon", "academic"),
-            ("Form.HeadCanon", "classical-head"),
-            ("Form.Zone", "Europe/Berlin")
-        );
+        var opened = await edda.PostForm("/courses/new", Doors.CourseForm("By mistake"));
         var course = opened.Headers.Location!.OriginalString.Split('/')[2];
         await Refused(await edda.PostForm($"/courses/{course}/settings/remove", ("said", "Something else")));
         Went(await edda.PostForm($"/courses/{course}/settings/remove", ("said", "By mistake")));
         Assert.Equal(HttpStatusCode.NotFound, (await edda.GetAsync($"/courses/{course}/today")).StatusCode);
+    }
+
+    /// <summary>What handing in changed of other sheets is changed back with it.</summary>
+    [Fact]
+    public async Task A_redo_taken_back_leaves_its_first_as_it_was_and_a_set_asks_again()
+    {
+        var bram = await App.As(Bram);
+        var (redo, first, kept) = await App.Read(async db =>
+        {
+            var own = await db.Sheets.Where(s => s.Student.Email == Bram).OrderBy(s => s.Id).Take(3).ToListAsync();
+            Assert.Equal(3, own.Count);
+            var set = Guid.NewGuid();
+            (own[0].State, own[0].ReleasedAt, own[0].AnsweredAt) = (SheetState.Redone, own[0].SubmittedAt, null);
+            (own[1].State, own[1].ReleasedAt, own[1].Remarks, own[1].RedoOfId, own[1].SetId) = (
+                SheetState.Waiting,
+                null,
+                [],
+                own[0].Id,
+                set
+            );
+            (own[2].State, own[2].ReleasedAt, own[2].Remarks, own[2].SetId) = (SheetState.Kept, null, [], set);
+            await db.SaveChangesAsync();
+            return (own[1].Id, own[0].Id, own[2].Id);
+        });
+        Went(await bram.PostForm($"/courses/1/critique/{redo}/back"));
+        var now = await App.Read(db => db.Sheets.AsNoTracking().ToDictionaryAsync(s => s.Id, s => s.State));
+        Assert.Equal((SheetState.Placing, SheetState.Released, SheetState.Placing), (now[redo], now[first], now[kept]));
+    }
+
+    /// <summary>Whoever is signed in as one and tries another's password is written down as well.</summary>
+    [Fact]
+    public async Task A_wrong_password_is_a_line_whoever_is_signed_in()
+    {
+        var bram = await App.As(Bram);
+        await bram.PostForm("/sign-in", ("Mail", Edda), ("Password", "not hers at all"));
+        Assert.True(await App.Read(db => db.Log.AnyAsync(l => l.What == "wrong password" && l.About == "Edda Quill")));
+    }
+
+    [Fact]
+    public async Task Whatever_is_taken_away_is_a_line()
+    {
+        var (edda, bram) = (await App.As(Edda), await App.As(Bram));
+        var meeting = await App.Read(db => db.Meetings.Where(m => m.CourseId == 1 && m.Number == 7).Select(m => m.Id).SingleAsync());
+        Went(await edda.PostForm($"/courses/1/sessions/{meeting}/remove"));
+        Went(
+            await edda.PostForm("/courses/1/students/import", ("csv", "name,mail\nBy Mistake,by.mistake@example.org\n"), ("take", "true"))
+        );
+        var invitation = await App.Read(db =>
+            db.Invitations.Where(i => i.Mail == "by.mistake@example.org").Select(i => i.Id).SingleAsync()
+        );
+        Went(await edda.PostForm("/courses/1/students/withdraw", ("invitation", $"{invitation}")));
+        var (set, dropped) = await App.Read(async db =>
+        {
+            var own = await db.Sheets.Where(s => s.Student.Email == Bram).OrderBy(s => s.Id).Take(2).ToListAsync();
+            foreach (var s in own)
+                (s.State, s.ReleasedAt, s.SetId, s.Code) = (SheetState.Placing, null, own[0].UploadKey ?? Guid.Empty, $"H-{s.Id}");
+            await db.SaveChangesAsync();
+            return (own[0].SetId!.Value, own[0]);
+        });
+        Went(await bram.PostForm($"/courses/1/critique/set/{set}/drop", ("sheetId", $"{dropped.Id}")));
+        var lines = await Log(LogKind.Removal);
+        foreach (var about in new[] { "meeting 7", "By Mistake", dropped.Code })
+            Assert.Contains(lines, l => l.About.Contains(about));
+    }
+
+    [Fact]
+    public async Task Settings_of_a_course_that_has_ended_are_read_and_the_log_speaks_in_words()
+    {
+        var edda = await App.As(Edda);
+        (string, string)[] form = [.. Doors.CourseForm("Evening figure"), ("Form.Inch", "true"), ("Form.Room", "The Far Loft")];
+        Went(await edda.PostForm("/courses/1/settings", form));
+        var page = WebUtility.HtmlDecode(await edda.Text("/courses/1/log?kind=Settings"));
+        Assert.Contains("lengths in inch", page);
+        Assert.Contains("no → yes", page);
+        Assert.DoesNotContain("HeadCanon", page);
+        Went(await edda.PostForm("/courses/1/settings/end"));
+        Assert.Equal(HttpStatusCode.Conflict, (await edda.PostForm("/courses/1/settings", form)).StatusCode);
+        Went(await edda.PostForm("/courses/1/settings/open"));
     }
 }

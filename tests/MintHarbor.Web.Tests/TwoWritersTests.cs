@@ -40,18 +40,7 @@ public sealed class TwoWritersTests(DemoFixture fixture) : IClassFixture<DemoFix
         "clock_acts",
     ];
 
-    private static readonly (string Name, string Value)[] Course =
-    [
-        ("Form.Name", "Made at once"),
-        ("Form.Weekday", "Monday"),
-        ("Form.StartsAt", "18:30"),
-        ("Form.Minutes", "120"),
-        ("Form.Approach", "Alternating"),
-        ("Form.Paper", "A2"),
-        ("Form.Canon", "academic"),
-        ("Form.HeadCanon", "classical-head"),
-        ("Form.Zone", "Europe/Berlin"),
-    ];
+    private static readonly (string Name, string Value)[] Course = Doors.CourseForm("Made at once");
 
     /// <summary>What an action wants beside or instead of what the doors are knocked at with.</summary>
     private static (string Name, string Value)[] Wants(Door d) =>
@@ -242,19 +231,7 @@ public sealed class TwoWritersTests(DemoFixture fixture) : IClassFixture<DemoFix
         project[1] = ("Form.Name", "Opened again");
         await edda.PostForm("/courses/1/projects/open", project);
         Assert.Equal(1, await App.Read(db => db.Projects.CountAsync(p => p.Name == "Opened again")));
-        (string, string)[] course =
-        [
-            ("Form.Name", "Once only"),
-            ("Form.Weekday", "Monday"),
-            ("Form.StartsAt", "18:30"),
-            ("Form.Minutes", "120"),
-            ("Form.Approach", "Alternating"),
-            ("Form.Paper", "A2"),
-            ("Form.Canon", "academic"),
-            ("Form.HeadCanon", "classical-head"),
-            ("Form.Zone", "Europe/Berlin"),
-            ("once", $"{Guid.NewGuid()}"),
-        ];
+        (string, string)[] course = [.. Doors.CourseForm("Once only"), ("once", $"{Guid.NewGuid()}")];
         await AtOnce([.. Enumerable.Repeat<Func<Task<HttpResponseMessage>>>(() => edda.PostForm("/courses/new", course), 4)]);
         Assert.Equal(1, await App.Read(db => db.Courses.CountAsync(c => c.Name == "Once only")));
     }

@@ -118,11 +118,13 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
     public async Task Withdraw(Course course, int invitation)
     {
         var now = clock.GetCurrentInstant();
-        var ended = await db
-            .Invitations.Where(i => i.Id == invitation && i.CourseId == course.Id && i.JoinedAt == null && i.Expires > now)
-            .ExecuteUpdateAsync(u => u.SetProperty(i => i.Expires, now));
-        if (ended == 0)
+        var open = await db.Invitations.SingleOrDefaultAsync(i =>
+            i.Id == invitation && i.CourseId == course.Id && i.JoinedAt == null && i.Expires > now
+        );
+        if (open is null)
             throw new InputException("that invitation is not open any more", "invitation", "an invitation that is listed as open");
+        open.Expires = now;
+        await db.SaveChangesAsync();
     }
 
     /// <summary>Invites every row of a roster, or none: a row with an error refuses the whole.</summary>
@@ -203,14 +205,15 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
         invitation.JoinedAt = clock.GetCurrentInstant();
         if (!await db.Memberships.AnyAsync(m => m.CourseId == invitation.CourseId && m.PersonId == person.Id))
         {
-            var seat = 1 + await db.Memberships.Where(m => m.CourseId == invitation.CourseId && m.Role == CourseRole.Student).CountAsync();
+            // Past the highest: somebody may have gone from the middle.
+            var last = await db.Memberships.Where(m => m.CourseId == invitation.CourseId).MaxAsync(m => m.Seat);
             db.Memberships.Add(
                 new()
                 {
                     CourseId = invitation.CourseId,
                     PersonId = person.Id,
                     Role = CourseRole.Student,
-                    Seat = seat,
+                    Seat = (last ?? 0) + 1,
                 }
             );
             await TakePart(invitation.Course, person.Id);
@@ -219,12 +222,15 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
         return (person, []);
     }
 
-    /// <summary>Gives somebody who joins a place in every project that still runs.</summary>
+    /// <summary>Gives somebody who joins a place in every project that still runs; who comes back has theirs.</summary>
     private async Task TakePart(Course course, int student)
     {
         var zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(course.Zone) ?? DateTimeZone.Utc;
         var today = clock.GetCurrentInstant().InZone(zone).Date;
-        var running = await db.Projects.Where(p => p.CourseId == course.Id && p.Ends >= today).Select(p => p.Id).ToListAsync();
+        var running = await db
+            .Projects.Where(p => p.CourseId == course.Id && p.Ends >= today && p.Works.All(w => w.StudentId != student))
+            .Select(p => p.Id)
+            .ToListAsync();
         db.ProjectWorks.AddRange(running.Select(p => new ProjectWork { ProjectId = p, StudentId = student }));
     }
 

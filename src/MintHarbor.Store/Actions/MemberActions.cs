@@ -14,11 +14,7 @@ public sealed class MemberActions(HarborContext db, IClock clock)
     /// since it opens to them what was closed.</summary>
     public async Task SetMinor(Course course, Person student, bool minor, string? reason)
     {
-        reason = (reason ?? "").Trim();
-        if (!minor && student.Minor && reason == "")
-            throw new InputException("that somebody is of age needs a reason", "reason", "one line: how it is known");
-        CheckReason(reason);
-        Because(reason);
+        Because(reason, !minor && student.Minor ? "that somebody is of age needs a reason" : null);
         student.Minor = minor;
         if (minor)
             foreach (var c in await db.Courses.Where(c => c.Id == course.Id || c.Members.Any(m => m.PersonId == student.Id)).ToListAsync())
@@ -42,11 +38,7 @@ public sealed class MemberActions(HarborContext db, IClock clock)
                 "a course in which everybody is of age: say so on each student's page first"
             );
         ByName(course.Name, said, "Said", "it opens undraped figures to everybody in the course");
-        reason = (reason ?? "").Trim();
-        if (reason == "")
-            throw new InputException("the reason is missing", "Reason", "one line, kept in the log");
-        CheckReason(reason);
-        Because(reason);
+        Because(reason, "the reason is missing");
     }
 
     /// <summary>What a guardian agreed to; null takes it back.</summary>
@@ -75,8 +67,6 @@ public sealed class MemberActions(HarborContext db, IClock clock)
     /// <summary>Takes a student out of a course. Their work stays, to be found again when they come back; places of meetings to come are free.</summary>
     public async Task Remove(Course course, Membership student, string? reason)
     {
-        reason = (reason ?? "").Trim();
-        CheckReason(reason);
         Because(reason);
         var today = clock.GetCurrentInstant().InZone(DateTimeZoneProviders.Tzdb.GetZoneOrNull(course.Zone) ?? DateTimeZone.Utc).Date;
         await db
@@ -89,17 +79,20 @@ public sealed class MemberActions(HarborContext db, IClock clock)
         await db.SaveChangesAsync();
     }
 
-    internal static void CheckReason(string reason)
+    /// <summary>The reason goes into the log with what is written next.</summary>
+    /// <param name="missing">What is said where there is none; null where none is wanted.</param>
+    /// <returns>The reason without blanks round it.</returns>
+    /// <exception cref="InputException">Missing, or too long.</exception>
+    internal static string Because(string? reason, string? missing = null)
     {
+        reason = (reason ?? "").Trim();
+        if (reason == "" && missing is not null)
+            throw new InputException(missing, "reason", "one line, kept in the log");
         if (reason.Length > LongestReason)
             throw new InputException($"a reason of {reason.Length} letters", "reason", $"up to {LongestReason} letters");
-    }
-
-    /// <summary>The reason goes into the log with what is written next.</summary>
-    internal static void Because(string reason)
-    {
         if (Visit.Now is { } visit)
             visit.Why = reason;
+        return reason;
     }
 
     /// <summary>Asks for a name where something can't be undone.</summary>

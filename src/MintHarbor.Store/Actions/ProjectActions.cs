@@ -42,13 +42,9 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
     /// <summary>Opens a released grade again: the student is told why by a mail.</summary>
     public async Task Reopen(ProjectWork work, Course course, string? reason)
     {
-        reason = (reason ?? "").Trim();
         if (work.ReleasedAt is null)
             throw new InputException("the grade is not released", "reason", "a released grade");
-        if (reason == "")
-            throw new InputException("a grade is opened again without a reason", "reason", "one line that the student reads too");
-        MemberActions.CheckReason(reason);
-        MemberActions.Because(reason);
+        reason = MemberActions.Because(reason, "a grade is opened again without a reason, which the student reads too");
         work.ReleasedAt = null;
         db.Outbox.Add(
             new()

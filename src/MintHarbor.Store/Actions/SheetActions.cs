@@ -8,17 +8,9 @@ using NodaTime;
 
 namespace MintHarbor.Store.Actions;
 
-/// <summary>Whose hand is at work, for what is said of a change.</summary>
-public sealed class Actor
-{
-    public string Name { get; set; } = "";
-
-    /// <summary>The sign-in, so that two people of one name, and one person on two devices, are told apart.</summary>
-    public Guid? SignIn { get; set; }
-}
-
 /// <summary>Landmarks, remarks, release and answer of a sheet that has been taken in (<see cref="IntakeActions"/>).</summary>
-public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
+/// <param name="by">Whose hand it is where nobody visits, as when the demo is laid down.</param>
+public sealed class SheetActions(HarborContext db, IClock clock, string? by = null)
 {
     public const int LongestText = 400;
     private const int MostUndo = 60;
@@ -113,7 +105,7 @@ public sealed class SheetActions(HarborContext db, IClock clock, Actor actor)
 
     private Task Saved(Sheet sheet)
     {
-        (sheet.SavedAt, sheet.SavedBy, sheet.SavedIn) = (clock.GetCurrentInstant(), actor.Name, actor.SignIn);
+        (sheet.SavedAt, sheet.SavedBy, sheet.SavedIn) = (clock.GetCurrentInstant(), Visit.Now?.Name ?? by ?? "", Visit.Now?.SignIn);
         return db.SaveChangesAsync();
     }
 

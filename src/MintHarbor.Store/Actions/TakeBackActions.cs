@@ -26,14 +26,14 @@ public sealed class TakeBackActions(HarborContext db, IntakeActions intake, IClo
     {
         var others = await db.Memberships.CountAsync(m => m.CourseId == course.Id) - 1;
         var sheets = await db.Sheets.CountAsync(s => s.CourseId == course.Id);
-        if (others > 0 || sheets > 0)
+        var notes = await db.RoomNotes.CountAsync(n => n.Meeting.CourseId == course.Id);
+        if (others + sheets + notes > 0)
             throw new InputException(
-                $"{Say.Plural(others, "other person", "other people")} and {Say.Plural(sheets, "sheet")} belong to it",
+                $"{Say.Plural(others, "other person", "other people")}, {Say.Plural(sheets, "sheet")} and {Say.Plural(notes, "note")} belong to it",
                 "said",
                 "a course with nobody and nothing in it; end this one instead"
             );
         MemberActions.ByName(course.Name, said, "said", "what is planned in it goes with it");
-        Removed($"the course {course.Name}");
         // What refers to a meeting or a pose without owning it goes first.
         await db.Assignments.Where(a => a.CourseId == course.Id).ExecuteDeleteAsync();
         await db.DrillRounds.Where(r => r.CourseId == course.Id).ExecuteDeleteAsync();
@@ -67,7 +67,6 @@ public sealed class TakeBackActions(HarborContext db, IntakeActions intake, IClo
             );
         if (works.Any(w => w.Levels.Count > 0 || w.Gates.Count > 0))
             MemberActions.ByName(project.Name, said, "said", $"{GoesWith(works)} go with it");
-        Removed($"the project {project.Name}, with {GoesWith(works)}");
         db.Projects.Remove(project);
         await db.SaveChangesAsync();
     }
@@ -79,7 +78,8 @@ public sealed class TakeBackActions(HarborContext db, IntakeActions intake, IClo
         var one = await db.Assignments.SingleOrDefaultAsync(a => a.Id == assignment && a.CourseId == course.Id)
             ?? throw new InputException("that is not given any more", "assignment", "something that is given");
         var open = await db
-            .Assignments.Where(a =>
+            .Assignments.Include(a => a.Student)
+            .Where(a =>
                 a.CourseId == course.Id
                 && a.GivenAt == one.GivenAt
                 && a.Due == one.Due
@@ -94,7 +94,6 @@ public sealed class TakeBackActions(HarborContext db, IntakeActions intake, IClo
         await db
             .DrillRounds.Where(r => r.AssignmentId != null && ids.Contains(r.AssignmentId.Value))
             .ExecuteUpdateAsync(u => u.SetProperty(r => r.AssignmentId, (int?)null));
-        Removed($"{one.Exercise ?? one.Drill}, given to {Say.Plural(open.Count, "student")}");
         db.Assignments.RemoveRange(open);
         await db.SaveChangesAsync();
         return open.Count;
@@ -105,12 +104,12 @@ public sealed class TakeBackActions(HarborContext db, IntakeActions intake, IClo
     {
         if (round.FinishedAt is not null)
             throw new InputException("the round is finished; it is part of the record", "round", "a round that is not finished");
-        Removed($"a round of {round.Kind}");
         db.DrillRounds.Remove(round);
         await db.SaveChangesAsync();
     }
 
     /// <summary>Takes a sheet back that nobody has begun to critique: it is the student's again, to be handed in later or thrown away.</summary>
+    /// <remarks>What handing it in changed of others is changed back: the first of a redo, and the rest of its set.</remarks>
     public async Task TakeBack(Sheet sheet)
     {
         if (sheet.State == SheetState.Placing)
@@ -122,32 +121,24 @@ public sealed class TakeBackActions(HarborContext db, IntakeActions intake, IClo
                 "a sheet that waits"
             );
         sheet.State = SheetState.Placing;
+        if (sheet.SetId is { } set)
+            foreach (var other in await db.Sheets.Where(s => s.SetId == set && s.State == SheetState.Kept).ToListAsync())
+                other.State = SheetState.Placing;
+        if (sheet.RedoOfId is { } id && !await Redone(id, but: sheet.Id))
+        {
+            var first = await db.Sheets.SingleAsync(s => s.Id == id);
+            first.State = first.AnsweredAt is null ? SheetState.Released : SheetState.Answered;
+        }
         await db.SaveChangesAsync();
     }
+
+    private Task<bool> Redone(int sheet, int but) =>
+        db.Sheets.AnyAsync(s => s.RedoOfId == sheet && s.Id != but && s.State != SheetState.Placing);
 
     /// <summary>Throws a sheet away that is not handed in, with its picture and its landmarks.</summary>
     public async Task ThrowAway(Sheet sheet, string? said)
     {
         MemberActions.ByName(sheet.Code, said, "said", "its picture and its marks go with it");
-        Removed($"sheet {sheet.Code}");
         await intake.Drop(sheet);
-    }
-
-    private void Removed(string what)
-    {
-        var visit = Visit.Now;
-        db.Log.Add(
-            new()
-            {
-                At = clock.GetCurrentInstant(),
-                CourseId = visit?.CourseId,
-                Kind = LogKind.Removal,
-                ById = visit?.PersonId,
-                By = visit?.Name ?? "",
-                About = what,
-                What = "taken away",
-                Why = visit?.Why ?? "",
-            }
-        );
     }
 }

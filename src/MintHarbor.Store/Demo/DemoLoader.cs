@@ -383,7 +383,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     private async Task Sheet(SetClock clock, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, Instant now)
     {
         var intake = new IntakeActions(db, new(db), clock);
-        var sheets = new SheetActions(db, clock, new() { Name = DemoStudio.Instructor.Name });
+        var sheets = new SheetActions(db, clock, DemoStudio.Instructor.Name);
         clock.Now =
             (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant()
             + Duration.FromHours(3)
@@ -521,7 +521,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         foreach (var (p, n) in pasts.Select((p, n) => (p, n)))
         {
             db.ChangeTracker.Clear();
-            var sheets = new SheetActions(db, clock, new() { Name = DemoStudio.Instructor.Name });
+            var sheets = new SheetActions(db, clock, DemoStudio.Instructor.Name);
             var meeting = meetings[p.Week - 1];
             var student = students.Single(m => m.CourseId == course.Id && m.Person.Name == p.Student);
             var drawn = await drawing[n];
@@ -633,7 +633,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             new(question, review, "head-construction", "standing", null, "front", "A3", null, null, "head"),
             () => Task.FromResult(drawn.Jpeg)
         );
-        var sheets = new SheetActions(db, clock, new() { Name = student.Person.Name });
+        var sheets = new SheetActions(db, clock, student.Person.Name);
         foreach (var id in LandmarkIds.HeadOrder.Where(drawn.Drawing.Landmarks.ContainsKey))
             await sheets.Place(sheet, course, id, drawn.Drawing.Landmarks[id]);
         await sheets.HandIn(sheet);
@@ -678,7 +678,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 new(id, n + 1)
             );
         }
-        await new SheetActions(db, clock, new() { Name = student.Person.Name }).HandIn(asked!);
+        await new SheetActions(db, clock, student.Person.Name).HandIn(asked!);
     }
 
     private async Task Project(SetClock clock, Course course, LocalDate ends)

@@ -62,20 +62,16 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
             context.Result = new NotFoundResult();
             return;
         }
-        var member = await db
-            .Memberships.Include(m => m.Course)
-            .Include(m => m.Person)
-            .SingleOrDefaultAsync(m => m.CourseId == courseId && m.PersonId == personId);
+        var member = await Member(db, courseId, personId);
         if (member is null)
         {
             context.Result = new NotFoundResult();
             return;
         }
         scope.Member = member;
-        var actor = http.RequestServices.GetRequiredService<Store.Actions.Actor>();
-        (actor.Name, actor.SignIn) = (member.Person.Name, Entry.Of(http.User)?.Id);
+        // The name as it is now: the cookie's may be older.
         if (Visit.Now is { } visit)
-            visit.CourseId = courseId;
+            (visit.CourseId, visit.Name) = (courseId, member.Person.Name);
         if (!Allowed(context, member.Role))
         {
             context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
@@ -109,6 +105,12 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         return rules.All(r => r is null || r.Roles.Contains(role));
     }
 
+    private static Task<Membership?> Member(HarborContext db, int course, int person) =>
+        db
+            .Memberships.Include(m => m.Course)
+            .Include(m => m.Person)
+            .SingleOrDefaultAsync(m => m.CourseId == course && m.PersonId == person);
+
     /// <summary>Loads anew what an address names, after somebody else changed it.</summary>
     /// <returns>False where it is gone.</returns>
     public static async Task<bool> Again(HttpContext http)
@@ -116,13 +118,7 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         var db = http.RequestServices.GetRequiredService<HarborContext>();
         var scope = http.RequestServices.GetRequiredService<CourseScope>();
         var (course, person) = (scope.Member.CourseId, scope.Member.PersonId);
-        if (
-            await db
-                .Memberships.Include(m => m.Course)
-                .Include(m => m.Person)
-                .SingleOrDefaultAsync(m => m.CourseId == course && m.PersonId == person)
-            is not { } member
-        )
+        if (await Member(db, course, person) is not { } member)
             return false;
         scope.Member = member;
         return await Load(http.Request.RouteValues, db, scope);

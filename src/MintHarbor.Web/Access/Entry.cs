@@ -104,7 +104,7 @@ public sealed class Entry(SignInManager<Person> signIn, SignInActions signedIn, 
 
     /// <summary>The page that a form was sent from, as far as it is one of ours; where nothing says it, the page that the form's address
     /// belongs to.</summary>
-    internal static string CameFrom(HttpRequest request)
+    private static string CameFrom(HttpRequest request)
     {
         foreach (var header in new[] { "HX-Current-URL", "Referer" })
             if (Uri.TryCreate(request.Headers[header].ToString(), UriKind.Absolute, out var page) && page.Authority == request.Host.Value)

@@ -104,7 +104,7 @@ public sealed class InputProblems : IAsyncPageFilter
     private static bool Ended(PageHandlerExecutingContext context) =>
         HttpMethods.IsPost(context.HttpContext.Request.Method)
         && context.HttpContext.RequestServices.GetRequiredService<CourseScope>() is { Member.Course.EndedAt: not null }
-        && context.HandlerInstance is not Pages.Courses.SettingsModel;
+        && context.HandlerMethod?.MethodInfo.IsDefined(typeof(WhileEndedAttribute), false) != true;
 
     /// <summary>Tells the browser which words were taken, so that it forgets them only then.</summary>
     private static void Taken(HttpContext http)
@@ -161,3 +161,7 @@ public interface IShowsProblems
 {
     Task<IActionResult> Show(string problem);
 }
+
+/// <summary>A handler that may write in a course that has ended.</summary>
+[AttributeUsage(AttributeTargets.Method)]
+public sealed class WhileEndedAttribute : Attribute;

@@ -21,6 +21,7 @@ public static class Visits
                 )
                     ? id
                     : null,
+                SignIn = Entry.Of(http.User)?.Id,
                 Name = http.User.FindFirstValue("full-name") ?? "",
                 Gone = HttpMethods.IsGet(http.Request.Method) ? http.RequestAborted : default,
             };

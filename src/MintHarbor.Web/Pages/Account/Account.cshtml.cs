@@ -10,8 +10,11 @@ namespace MintHarbor.Web.Pages.Account;
 
 /// <summary>What belongs to a person, not to a course: name, mail, password, and where they are signed in.</summary>
 public sealed class AccountModel(UserManager<Person> people, Entry entry, SignInActions signedIn, CourseActions courses, Throttle throttle)
-    : PageModel
+    : PageModel,
+        IShowsProblems
 {
+    public const int LongestName = 120;
+
     public Person Person { get; private set; } = null!;
     public IReadOnlyList<SignedIn> SignedIn { get; private set; } = [];
     public Guid? Here => Entry.Of(User)?.Id;
@@ -43,14 +46,7 @@ public sealed class AccountModel(UserManager<Person> people, Entry entry, SignIn
     public async Task<IActionResult> OnPostNameAsync(string? name)
     {
         await Load();
-        try
-        {
-            Person.Name = Names.Checked(name, "name", 120);
-        }
-        catch (InputException e)
-        {
-            return Say($"That is {e.Message}. Accepted: {e.Accepted}.");
-        }
+        Person.Name = Names.Checked(name, "name", LongestName);
         if (await people.UpdateAsync(Person) is { Succeeded: false } failed)
             return Say(string.Join(" ", failed.Errors.Select(e => e.Description)), StatusCodes.Status409Conflict);
         await entry.Renew(Person, User);
@@ -110,6 +106,13 @@ public sealed class AccountModel(UserManager<Person> people, Entry entry, SignIn
     private PageResult Say(string problem, int status = StatusCodes.Status400BadRequest)
     {
         (Problem, Response.StatusCode) = (problem, status);
+        return Page();
+    }
+
+    public async Task<IActionResult> Show(string problem)
+    {
+        await Load();
+        Problem = problem;
         return Page();
     }
 }

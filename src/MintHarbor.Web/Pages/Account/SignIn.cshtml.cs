@@ -41,6 +41,8 @@ public sealed class SignInModel(
 
     public async Task<IActionResult> OnGetAsync() => await db.Users.AnyAsync() ? Page() : Redirect("/welcome");
 
+    /// <summary>Nothing of it is taken back where it is refused: what went wrong is a line of the log.</summary>
+    [WaitsItself]
     public async Task<IActionResult> OnPostAsync()
     {
         var (mail, password) = (Mail ?? "", Password ?? "");

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
 using MintHarbor.Store;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
@@ -11,7 +12,7 @@ namespace MintHarbor.Web.Pages.Account;
 
 /// <summary>First run: an empty studio takes its first instructor. Afterwards the page does not exist.</summary>
 [AllowAnonymous]
-public sealed class WelcomeModel(UserManager<Person> people, Entry entry, HarborContext db) : PageModel
+public sealed class WelcomeModel(UserManager<Person> people, Entry entry, HarborContext db) : PageModel, IShowsProblems
 {
     [BindProperty]
     public string Name { get; set; } = "";
@@ -32,11 +33,7 @@ public sealed class WelcomeModel(UserManager<Person> people, Entry entry, Harbor
         await db.Database.ExecuteSqlRawAsync("select pg_advisory_xact_lock(411)");
         if (await db.Users.AnyAsync())
             return NotFound();
-        var name = (Name ?? "").Trim();
-        if (name == "")
-            return Say("Your name is missing.");
-        if (name.Length > 120 || name.Any(char.IsControl))
-            return Say("That name can't stand on one line. Accepted: 1 to 120 letters on one line.");
+        var name = Names.Checked(Name, "Name", AccountModel.LongestName);
         var person = new Person
         {
             Name = name,
@@ -59,4 +56,6 @@ public sealed class WelcomeModel(UserManager<Person> people, Entry entry, Harbor
         Response.StatusCode = StatusCodes.Status400BadRequest;
         return Page();
     }
+
+    public Task<IActionResult> Show(string problem) => Task.FromResult<IActionResult>(Say(problem));
 }

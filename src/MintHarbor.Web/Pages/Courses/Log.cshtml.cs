@@ -57,9 +57,42 @@ public sealed class LogModel(CourseScope scope, LogActions log) : CoursePage(sco
             _ => "taken away",
         };
 
+    /// <summary>How a course's settings are called where they are set.</summary>
+    private static readonly Dictionary<string, string> Settings = new()
+    {
+        [nameof(Course.Name)] = "name",
+        [nameof(Course.Weekday)] = "meets on",
+        [nameof(Course.StartsAt)] = "from",
+        [nameof(Course.Minutes)] = "minutes",
+        [nameof(Course.Room)] = "room",
+        [nameof(Course.Approach)] = "approach",
+        [nameof(Course.Paper)] = "paper",
+        [nameof(Course.Inch)] = "lengths in inch",
+        [nameof(Course.Minors)] = "students under 18",
+        [nameof(Course.Canon)] = "canon",
+        [nameof(Course.HeadCanon)] = "heads by",
+        [nameof(Course.Zone)] = "time zone",
+        [nameof(Course.Studio)] = "the room's plan",
+        [nameof(Course.Pay)] = "what the model is paid",
+        [nameof(Course.Medium)] = "medium",
+        [nameof(Course.DaysOff)] = "days off",
+        [nameof(Course.Bookings)] = "bookings",
+        [nameof(Course.EndedAt)] = "its end",
+    };
+
+    public static string What(LogEntry l) => Settings.GetValueOrDefault(l.What, l.What);
+
+    private static string Value(string value) =>
+        value switch
+        {
+            "True" or "true" => "yes",
+            "False" or "false" => "no",
+            _ => value,
+        };
+
     /// <summary>From what to what, as one reads it.</summary>
     public static string Change(LogEntry l) =>
-        (l.Was, l.Now) switch
+        (Value(l.Was), Value(l.Now)) switch
         {
             ("", "") => "",
             ("", var now) => now,

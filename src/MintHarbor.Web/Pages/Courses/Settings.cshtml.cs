@@ -28,12 +28,14 @@ public sealed class SettingsModel(CourseScope scope, CourseActions courses, Take
         return To("settings");
     }
 
+    [WhileEnded]
     public async Task<IActionResult> OnPostOpenAsync()
     {
         await back.OpenAgain(Course);
         return To("settings");
     }
 
+    [WhileEnded]
     public async Task<IActionResult> OnPostRemoveAsync(string? said)
     {
         await back.Remove(Course, said);
