@@ -21,14 +21,19 @@ public static class CoreCommand
         try
         {
             if (args.Length == 0)
-                throw new InputException("no verb", "verb", "plan | judge | sheet | drill | view | seats");
+                throw new InputException("no verb", "verb", "plan | judge | sheet | fit | drill | view | seats");
             if (args[0] == "sheet")
             {
                 Write(output, SheetVerb.Run(args[1..]));
                 return 0;
             }
+            if (args[0] == "fit")
+            {
+                Write(output, Fit(args[1..], input));
+                return 0;
+            }
             if (!Verbs.TryGetValue(args[0], out var verb))
-                throw new InputException($"unknown verb '{args[0]}'", "verb", "plan | judge | sheet | drill | view | seats");
+                throw new InputException($"unknown verb '{args[0]}'", "verb", "plan | judge | sheet | fit | drill | view | seats");
             Write(output, verb(Request(args[1..], input)));
             return 0;
         }
@@ -72,6 +77,26 @@ public static class CoreCommand
             );
             return 2;
         }
+    }
+
+    /// <summary>Takes the picture's options from the arguments and leaves the rest to the request.</summary>
+    private static object Fit(string[] args, TextReader input)
+    {
+        var rest = args.ToList();
+        string? Taken(string name)
+        {
+            var at = rest.IndexOf(name);
+            if (at < 0)
+                return null;
+            if (at + 1 >= rest.Count)
+                throw new InputException($"{name} without a value", name.TrimStart('-'), $"{name} VALUE");
+            var value = rest[at + 1];
+            rest.RemoveRange(at, 2);
+            return value;
+        }
+        var sheet = Taken("--sheet") ?? throw new InputException("no sheet", "sheet", "--sheet FILE, a flat picture of the sheet");
+        var paper = Taken("--paper") ?? throw new InputException("no paper size", "paper", "--paper WIDTHxHEIGHT in mm");
+        return FitVerb.Run(sheet, Core.Courses.PaperSize.Parse(paper), Request([.. rest], input));
     }
 
     private static JsonObject Request(string[] args, TextReader input)

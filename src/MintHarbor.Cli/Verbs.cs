@@ -28,6 +28,8 @@ internal static class JudgeVerb
         string? StandingLeg,
         string? Exercise,
         double? PlacementErrorMm,
+        Dictionary<string, double>? PlacementErrorsMm,
+        IReadOnlyList<string>? NotLookedAt,
         JsonObject? Landmarks,
         PoseCard? PoseCard,
         ReferenceMarks? Reference,
@@ -49,6 +51,8 @@ internal static class JudgeVerb
             StandingLeg = w.StandingLeg,
             Exercise = w.Exercise,
             PlacementErrorMm = w.PlacementErrorMm ?? 1,
+            Errors = w.PlacementErrorsMm ?? [],
+            NotLookedAt = (w.NotLookedAt ?? []).ToHashSet(),
             Landmarks = Marks(
                 w.Landmarks ?? throw new InputException("no landmarks", "landmarks", "{\"crown\": [x, y], …} in mm"),
                 "landmarks"
@@ -74,7 +78,7 @@ internal static class JudgeVerb
                 f.Says,
                 f.Because,
                 f.Landmarks,
-                followsFrom = f.FollowsFrom?.Id,
+                f.FollowsFrom,
             }),
             sheet = new
             {

@@ -7,11 +7,15 @@ using MintHarbor.Media;
 
 namespace MintHarbor.Cli;
 
+/// <summary>A seat of a request; what it leaves out is the usual one's.</summary>
+internal sealed record WantedSeat(double? Azimuth, double? Distance, double? EyeHeight)
+{
+    public static Seat Of(WantedSeat? w) => new(w?.Azimuth ?? 0, w?.Distance ?? 3.2, w?.EyeHeight ?? 1.5);
+}
+
 /// <summary>A view of the studio figure or head: lines as SVG, tone as a PNG file, with landmarks and, for a figure, foreshortening.</summary>
 internal static class ViewVerb
 {
-    private sealed record WantedSeat(double? Azimuth, double? Distance, double? EyeHeight);
-
     private sealed record WantedLamp(double? Azimuth, double? Elevation);
 
     private sealed record Wanted(
@@ -70,15 +74,7 @@ internal static class ViewVerb
             w.Mirrored == true ? pose.Mirrored() : pose,
             Drapery.For(w.Minors ?? false, w.Garment ?? false)
         );
-        var view = StudioFigure.View(
-            model,
-            new Seat(w.Seat?.Azimuth ?? 0, w.Seat?.Distance ?? 3.2, w.Seat?.EyeHeight ?? 1.5),
-            kind,
-            w.Width ?? 480,
-            w.Height ?? 720,
-            w.Values ?? 0,
-            lamp
-        );
+        var view = StudioFigure.View(model, WantedSeat.Of(w.Seat), kind, w.Width ?? 480, w.Height ?? 720, w.Values ?? 0, lamp);
         return new
         {
             view.Width,

@@ -1,4 +1,5 @@
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Sheets;
 using MintHarbor.Core.Simulation;
 using SkiaSharp;
 
@@ -59,6 +60,21 @@ public static class SheetCamera
         Noise(photo, random);
         using var data = photo.Encode(SKEncodedImageFormat.Jpeg, 86);
         return new(data.ToArray(), width, height, corners);
+    }
+
+    /// <summary>The sheet as it lies flat after straightening, unevenly lit, without the way through a photograph.</summary>
+    public static unsafe GreyImage Flat(SimulatedDrawing drawing, double mmPerPixel, long seed)
+    {
+        var random = new SeededRandom(seed);
+        using var sheet = DrawSheet(drawing, (float)(1 / mmPerPixel), random);
+        using (var canvas = new SKCanvas(sheet))
+            Light(canvas, sheet.Width, sheet.Height, random);
+        Noise(sheet, random);
+        var grey = new byte[sheet.Width * sheet.Height];
+        var p = (byte*)sheet.GetPixels();
+        for (var i = 0; i < grey.Length; i++)
+            grey[i] = (byte)(((54 * p[4 * i]) + (183 * p[(4 * i) + 1]) + (19 * p[(4 * i) + 2])) >> 8);
+        return new(sheet.Width, sheet.Height, grey);
     }
 
     /// <summary>The sheet itself, flat.</summary>

@@ -42,6 +42,27 @@ public sealed class SimulatedSheets
         return Taken(DrawnSubject.Of(model, seat, side), paper, height, faults, manner, seed, width);
     }
 
+    /// <summary>Two small drawings of one pose beside one another on a sheet: nothing tells which of them is meant.</summary>
+    public byte[] Two(
+        string body,
+        string pose,
+        Drapery drapery,
+        Seat seat,
+        PaperSize paper,
+        double height,
+        Manner manner,
+        long seed,
+        int width
+    )
+    {
+        var subject = DrawnSubject.Of(studio.Model(body, FigureCatalogue.Pose(pose), drapery, StudioFigure.Coarse), seat);
+        var one = SimulatedStudent.Draw(subject, paper, height, [], manner, seed);
+        DrawnStroke Aside(DrawnStroke s, double by) => s with { Points = [.. s.Points.Select(p => p + new Core.Geometry.Vec2(by, 0))] };
+        var aside = paper.WidthMm / 4;
+        var both = one with { Strokes = [.. one.Strokes.Select(s => Aside(s, -aside)), .. one.Strokes.Select(s => Aside(s, aside))] };
+        return SheetCamera.Take(both, width, width * 4 / 3, 0.6, seed).Jpeg;
+    }
+
     public Drawn Head(
         string sitter,
         HeadPose pose,

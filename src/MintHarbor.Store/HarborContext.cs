@@ -199,7 +199,11 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             s.HasOne(x => x.RedoOf).WithMany().HasForeignKey(x => x.RedoOfId);
             Jsonb(s.Property(x => x.Corners));
             Jsonb(s.Property(x => x.Landmarks));
+            Jsonb(s.Property(x => x.ByStudent)).HasDefaultValueSql("'{}'::jsonb");
+            Jsonb(s.Property(x => x.ByStaff)).HasDefaultValueSql("'{}'::jsonb");
             Jsonb(s.Property(x => x.LandmarkUndo));
+            Optional(s.Property(x => x.Fit));
+            s.HasIndex(x => x.FitSince).HasFilter("fit_since is not null");
             Jsonb(s.Property(x => x.Remarks));
             Jsonb(s.Property(x => x.Observed));
             Optional(s.Property(x => x.Reference));

@@ -121,7 +121,10 @@ public sealed class PictureService(HarborContext db)
         {
             await Hold(p.Hash);
             await db.Database.ExecuteSqlAsync(
-                $"insert into pictures (hash, content_type, width, height, bytes) values ({p.Hash}, {p.ContentType}, {p.Width}, {p.Height}, {p.Bytes}) on conflict do nothing"
+                $"""
+                insert into pictures (hash, content_type, width, height, bytes)
+                values ({p.Hash}, {p.ContentType}, {p.Width}, {p.Height}, {p.Bytes}) on conflict do nothing
+                """
             );
         }
     }

@@ -65,6 +65,10 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
 
     private static IEnumerable<LogEntry> Grade(EntityEntry entry, ProjectWork w)
     {
+        // Rows and stages by the names that stand in the grade book.
+        var template = w.Project is null ? null : ProjectTemplate.Get(w.Project.Template);
+        string Row(string id) => template?.Rubric.FirstOrDefault(r => r.Id == id)?.Name.ToLowerInvariant() ?? id;
+        string Stage(string id) => template?.Stages.FirstOrDefault(s => s.Id == id)?.Name.ToLowerInvariant() ?? id;
         var about = w.Student is { } s && w.Project is { } p ? $"{s.Name}, {p.Name}" : $"work {w.Id}";
         if (Changed(entry, nameof(ProjectWork.ReleasedAt)))
             yield return Line(LogKind.Grade, about, w.ReleasedAt is null ? "reopened" : "released");
@@ -72,14 +76,14 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
         {
             var was = (Dictionary<string, int>)entry.OriginalValues[nameof(ProjectWork.Levels)]!;
             foreach (var row in w.Levels.Keys.Union(was.Keys).Where(k => Level(was, k) != Level(w.Levels, k)))
-                yield return Line(LogKind.Grade, about, $"level of {row}", Level(was, row), Level(w.Levels, row));
+                yield return Line(LogKind.Grade, about, $"level of {Row(row)}", Level(was, row), Level(w.Levels, row));
         }
         if (Changed(entry, nameof(ProjectWork.Gates)))
         {
             var was = (Dictionary<string, GateState>)entry.OriginalValues[nameof(ProjectWork.Gates)]!;
             foreach (var (stage, now) in w.Gates)
                 if (now != was.GetValueOrDefault(stage))
-                    yield return Line(LogKind.Grade, about, $"gate of {stage}", Said(was.GetValueOrDefault(stage)), Said(now));
+                    yield return Line(LogKind.Grade, about, $"gate of {Stage(stage)}", Said(was.GetValueOrDefault(stage)), Said(now));
         }
     }
 
@@ -122,10 +126,11 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
     private static string Role(CourseRole role) => role.ToString().ToLowerInvariant();
 
     /// <summary>What of a course is no setting: it has a history of its own, or is a secret.</summary>
-    private static readonly string[] NoSetting = [nameof(Course.Rung), nameof(Course.FeedSecret)];
+    private static readonly string[] NoSetting = [nameof(Course.Rung), nameof(Course.FeedSecret), nameof(Course.EndedAt)];
 
-    private static IEnumerable<LogEntry> Settings(EntityEntry entry, Course c) =>
-        entry
+    private static IEnumerable<LogEntry> Settings(EntityEntry entry, Course c)
+    {
+        var lines = entry
             .Properties.Where(p => p.IsModified && !NoSetting.Contains(p.Metadata.Name) && !Equals(p.OriginalValue, p.CurrentValue))
             .Select(p =>
                 In(
@@ -139,6 +144,10 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
                     )
                 )
             );
+        return Changed(entry, nameof(Course.EndedAt))
+            ? lines.Append(In(c.Id, Line(LogKind.Settings, c.Name, c.EndedAt is null ? "opened again" : "ended")))
+            : lines;
+    }
 
     private static IEnumerable<LogEntry> Account(EntityEntry entry, Person p)
     {

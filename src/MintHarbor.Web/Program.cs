@@ -7,6 +7,7 @@ using MintHarbor.Media;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Demo;
+using MintHarbor.Store.Fitting;
 using MintHarbor.Store.Model;
 using MintHarbor.Web;
 using MintHarbor.Web.Access;
@@ -114,10 +115,20 @@ services.AddScoped<PoseActions>();
 services.AddScoped<ReferenceViews>();
 services.AddScoped<IReferenceViews>(s => s.GetRequiredService<ReferenceViews>());
 services.AddScoped<SheetContexts>();
+services.AddScoped<MintHarbor.Web.Pages.Critique.Together>();
 services.AddScoped<PracticeActions>();
 services.AddScoped<PictureService>();
 services.AddScoped<IntakeActions>();
-services.AddScoped<SheetActions>();
+services.AddSingleton<SheetFitter>();
+services.AddSingleton<FitDesk>();
+services.AddSingleton<IFitQueue>(s => s.GetRequiredService<FitDesk>());
+services.AddHostedService(s => s.GetRequiredService<FitDesk>());
+services.AddScoped<FitActions>();
+services.AddScoped(s => new SheetActions(
+    s.GetRequiredService<HarborContext>(),
+    s.GetRequiredService<IClock>(),
+    s.GetRequiredService<FitActions>()
+));
 services.AddScoped<ExampleActions>();
 services.AddSingleton<SimulatedSheets>();
 services.AddScoped<ProjectActions>();

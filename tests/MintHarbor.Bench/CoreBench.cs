@@ -28,6 +28,7 @@ public static class CoreBench
         for (var n = 0; n < 1500; n++)
             Judge.Of(ask);
         report.Add("core", $"findings from {marks.Count} landmarks", Report.Median(1000, () => Judge.Of(ask)), "ms", atMost: 1);
+        Fit(report);
         foreach (var approach in Enum.GetValues<Approach>())
         {
             var plan = new PlanRequest(
@@ -206,5 +207,45 @@ public static class CoreBench
             Report.Median(20, () => StudioHead.View(head, new(-60 + (turn++ * 3 % 120)), FigureViewKind.Construction).ToSvg()),
             "ms"
         );
+    }
+
+    /// <summary>A figure from a flat sheet to its marks on one thread, and again with one mark placed; a drawing's cause traced.</summary>
+    private static void Fit(Report report)
+    {
+        var studio = new StudioFigure();
+        var model = studio.Model("male", FigureCatalogue.Pose("contrapposto"), Drapery.For(false, false), StudioFigure.Coarse);
+        var drawn = SimulatedStudent.Draw(
+            DrawnSubject.Of(model, new(20)),
+            PaperSize.Find("18x24in")!,
+            470,
+            [new("legs short", 0.1)],
+            new(),
+            3
+        );
+        var flat = SheetCamera.Flat(drawn, 0.25, 3);
+        var view = Core.Fitting.FitReferences.Of(model, new(20));
+        Core.Fitting.MarkFit? fit = null;
+        var whole = Report.Median(7, () => fit = Core.Alone.Run(() =>
+            {
+                var made = new Core.Fitting.MarkFit(Core.Fitting.InkReading.Of(flat, 0.25), Core.Fitting.FitReferences.Of(model, new(20)));
+                made.Run();
+                return made;
+            }));
+        report.Add("fit", "figure from the flat sheet to its marks, one thread", whole, "ms", atMost: 1200);
+        var pins = new Dictionary<string, Core.Geometry.Vec2> { ["elbow.R"] = drawn.Landmarks["elbow.R"] };
+        report.Add("fit", "fitted again with a mark placed", Report.Median(15, () => fit!.Run(pins)), "ms", atMost: 150);
+        report.Add(
+            "fit",
+            "pose told among all, from sixteen sides",
+            Report.Median(5, () => Core.Fitting.PoseFinder.Find(Core.Fitting.InkReading.Of(flat, 0.25).Form)),
+            "ms"
+        );
+        var ask = new JudgeRequest
+        {
+            Pose = "contrapposto",
+            Landmarks = new(drawn.Landmarks),
+            Reference = new(view.Marks.Select(m => KeyValuePair.Create(m.Id, new Core.Geometry.Vec2(m.At.X, m.At.Y)))),
+        };
+        report.Add("fit", "findings against a reference view, causes traced", Report.Median(20, () => Judge.Of(ask)), "ms", atMost: 60);
     }
 }

@@ -1,3 +1,4 @@
+using System.Globalization;
 using MintHarbor.Bench;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Heads;
@@ -5,13 +6,22 @@ using MintHarbor.Core.Simulation;
 using MintHarbor.Web.Tests;
 
 // ./harbor bench [--quick] [--only PART] [--out FILE], ./harbor study, ./harbor data
-if (args is ["--study", var page])
-    return StudyRun.Run(page);
+if (args is ["--study", ..])
+{
+    string? Of(string option) => Array.IndexOf(args, option) is var at and >= 0 && at + 1 < args.Length ? args[at + 1] : null;
+    var own = Of("--seed") is null && Of("--sheets") is null && Of("--hand") is null;
+    return StudyRun.Run(
+        own ? args[1] : null,
+        long.Parse(Of("--seed") ?? $"{StudyRun.Seed}", CultureInfo.InvariantCulture),
+        int.Parse(Of("--sheets") ?? "400", CultureInfo.InvariantCulture),
+        Of("--hand") ?? "own"
+    );
+}
 if (args is ["--data"])
 {
-    foreach (var (path, text) in ShippedData.Files(new StudioFigure(), new StudioHead()))
+    foreach (var (path, bytes) in ShippedData.Files(new StudioFigure(), new StudioHead()))
     {
-        File.WriteAllText(path, text);
+        File.WriteAllBytes(path, bytes);
         Console.WriteLine(path);
     }
     return 0;

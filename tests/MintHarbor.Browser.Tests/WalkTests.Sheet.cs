@@ -31,17 +31,13 @@ public sealed partial class WalkTests
         Corners(student);
         student.Click("button", "They are right");
         student.At("/bench");
-        foreach (var id in new[] { "crown", "sole.R", "sole.L" })
-        {
-            student.Named("[data-placing]", LandmarkIds.Name(id));
-            student.Swapped(() => student.ClickSheet(drawing.Landmarks[id].X, drawing.Landmarks[id].Y));
-            student.See($".landmark[data-id=\"{id}\"]");
-        }
-        // The rest is proposed, then corrected: the chin by hand, since the head is what is asked about.
-        student.See(".landmark[data-id=\"kneetop.L\"]");
+        Fitted(student);
+        // The marks were read from the lines, then looked at: the chin by hand, since the head is what is asked about.
         string Chin() => student.See(".landmark[data-id=chin]").GetAttribute("transform")!;
         var proposed = Chin();
-        foreach (var id in new[] { "chin", "pit", "pubic", "deltoid.R", "deltoid.L", "kneetop.R", "kneetop.L" })
+        foreach (
+            var id in new[] { "crown", "sole.R", "sole.L", "chin", "pit", "pubic", "deltoid.R", "deltoid.L", "kneetop.R", "kneetop.L" }
+        )
         {
             student.Swapped(() => student.DragLandmark(id, drawing.Landmarks[id].X, drawing.Landmarks[id].Y));
         }
@@ -56,6 +52,21 @@ public sealed partial class WalkTests
         student.Click("button", "Hand it in");
         student.Text("It waits for your instructor");
         return sheet;
+    }
+
+    /// <summary>Waits until the ink is read and the marks stand.</summary>
+    internal static void Fitted(Browser b)
+    {
+        // On a machine that does other things too the ink may take a while: first that it is read, then the marks.
+        for (var patience = 0; patience < 3 && b.Driver.FindElements(By.CssSelector("[data-reading]")).Count > 0; patience++)
+            try
+            {
+                b.Until(() => b.Driver.FindElements(By.CssSelector("[data-reading]")).Count == 0, "the ink to be read");
+            }
+            catch (TimeoutException) when (patience < 2) { }
+        b.Until(() => b.Driver.FindElements(By.CssSelector(".landmark")).Count > 10, "the marks from the ink");
+        // Never that all are placed, while nobody has placed one.
+        Assert.DoesNotContain("All are placed", b.See("[data-placing]").Text);
     }
 
     private static void Corners(Browser student)
@@ -138,7 +149,7 @@ public sealed partial class WalkTests
         student.Click("a.btn", "Before and after");
         student.Text("What moved");
         var row = student.Named("table tbody tr", "heads in the height");
-        Assert.Contains("closer", row.Text);
+        Assert.Matches("(?<!not )moved$", row.Text.Trim());
         student.Until(
             () =>
                 student.Js<bool>(

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Net;
 using Microsoft.EntityFrameworkCore;
+using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using NodaTime;
 using Xunit;
@@ -178,6 +179,61 @@ public sealed class ActionTests(DemoFixture fixture) : IClassFixture<DemoFixture
             db.PoseReadings.AsNoTracking().SingleAsync(r => r.MeetingId == 4 && r.Reader.Name == "Edda Quill")
         );
         Assert.NotEqual(7.3, staffCard.Card.Heads);
+    }
+
+    /// <summary>Directions and breadths turn with the seat, heights don't.</summary>
+    [Fact]
+    public async Task A_card_read_from_a_far_seat_serves_heights_only()
+    {
+        var staff = await App.As("edda@saltmarsh.example");
+        var sheet = await App.Read(db =>
+            db.Sheets.AsNoTracking()
+                .Where(s => s.Meeting!.Readings.Any(r => r.Pose == s.PoseKey) && s.Subject != "head" && s.FlatHash != null)
+                .OrderBy(s => s.Id)
+                .FirstAsync()
+        );
+        var card = $"/courses/{sheet.CourseId}/sessions/{sheet.MeetingId}/card";
+        var seat = await App.Read(async db =>
+        {
+            var x = await db.Seatings.SingleOrDefaultAsync(s => s.MeetingId == sheet.MeetingId && s.PersonId == sheet.StudentId);
+            return x?.Azimuth;
+        });
+        if (seat is null)
+            await App.Read(async db =>
+            {
+                await new PoseActions(db, SystemClock.Instance).Sit(sheet.MeetingId!.Value, sheet.StudentId, new(18));
+                return 0;
+            });
+        async Task<ILookup<bool, string>> Judged(double away)
+        {
+            var from = ((seat ?? 18) + away).ToString(CultureInfo.InvariantCulture);
+            await staff.PostForm(
+                card + "/save",
+                ("pose", sheet.PoseKey!),
+                ("from", from),
+                ("heads", "7.2"),
+                ("shoulders", "2.02"),
+                ("pitToPubic", "2.6"),
+                ("hour-pelvis", "3.2"),
+                ("plumb-r", "0.1")
+            );
+            Assert.Contains($"value=\"{Math.Round(Math.IEEERemainder((seat ?? 18) + away, 360))}\" selected", await staff.Text(card));
+            var page = await staff.Text($"/courses/{sheet.CourseId}/critique/{sheet.Id}/bench");
+            Assert.Equal(Math.Abs(away) > 20, page.Contains("from this seat: only its heights serve", StringComparison.Ordinal));
+            var context = await App.Read(async db =>
+                await new SheetContexts(db, new NoReferenceViews()).Of(
+                    await db.Sheets.AsNoTracking().SingleAsync(s => s.Id == sheet.Id),
+                    await db.Courses.AsNoTracking().SingleAsync(c => c.Id == sheet.CourseId)
+                )
+            );
+            return context
+                .Findings.Where(f => f.Standards.Any(s => s.Against == Core.Critiques.Against.PoseCard))
+                .ToLookup(f => f.Measure.CardKey is "heads" or "pitToPubic", f => f.Key);
+        }
+        var (near, far) = (await Judged(-15), await Judged(40));
+        Assert.NotEmpty(near[false]);
+        Assert.Empty(far[false]);
+        Assert.Equal(near[true], far[true]);
     }
 
     [Fact]

@@ -76,6 +76,8 @@ public sealed class TraceTests : IAsyncLifetime
         Assert.Contains(lines, l => (l.What, l.Was, l.Now, l.By) == ("level of proportion", "2", "3", "Edda Quill"));
         Assert.Contains(lines, l => (l.What, l.Was, l.Now) == ("level of proportion", "3", "4"));
         Assert.Contains(lines, l => l.What == "released");
+        // A row is called as in the grade book, whatever its id.
+        Assert.Contains(lines, l => l.What == "level of placement");
         Assert.Contains(lines, l => (l.What, l.Why) == ("reopened", "The second sheet was not counted"));
         Assert.All(lines, l => Assert.Contains("Bram Sedge", l.About));
         var page = await edda.Text($"/courses/{work.Project.CourseId}/log?kind=Grade");
@@ -134,7 +136,9 @@ public sealed class TraceTests : IAsyncLifetime
             ("Form.Room", course.Room),
         ];
         Task<HttpResponseMessage> Try(string name, string reason) => edda.PostForm(path, [.. form, ("name", name), ("reason", reason)]);
-        Assert.Contains("under 18", await Refused(await Try(course.Name, "They grew up")));
+        var kept = await Refused(await Try(course.Name, "They grew up"));
+        Assert.Contains(", Ines Cole and 5 more are under 18", kept);
+        Assert.Matches("<details[^>]* open[^>]*><summary>taking it out", kept);
         foreach (var child in course.Members.Where(m => m.Person.Minor))
         {
             var page = $"/courses/{course.Id}/students/{child.PersonId}";
@@ -230,6 +234,7 @@ public sealed class TraceTests : IAsyncLifetime
             db.Memberships.Where(m => m.CourseId == 1 && m.Role == CourseRole.Student).Select(m => m.Seat).ToListAsync()
         );
         Assert.Equal(seats.Count, seats.Distinct().Count());
+        Assert.Contains(await Log(LogKind.Role), l => (l.By, l.About, l.What) == ("Bram Sedge", "Bram Sedge", "joined"));
         Assert.Equal(works, await App.Read(db => db.ProjectWorks.CountAsync(w => w.StudentId == bram)));
     }
 
@@ -374,6 +379,8 @@ public sealed class TraceTests : IAsyncLifetime
         var edda = await App.As(Edda);
         var opened = await edda.PostForm("/courses/new", Doors.CourseForm("By mistake"));
         var course = opened.Headers.Location!.OriginalString.Split('/')[2];
+        var joined = Assert.Single(await Log(LogKind.Role, int.Parse(course, System.Globalization.CultureInfo.InvariantCulture)));
+        Assert.Equal(("Edda Quill", "joined", "instructor"), (joined.About, joined.What, joined.Now));
         await Refused(await edda.PostForm($"/courses/{course}/settings/remove", ("said", "Something else")));
         Went(await edda.PostForm($"/courses/{course}/settings/remove", ("said", "By mistake")));
         Assert.Equal(HttpStatusCode.NotFound, (await edda.GetAsync($"/courses/{course}/today")).StatusCode);
@@ -455,5 +462,6 @@ public sealed class TraceTests : IAsyncLifetime
         Went(await edda.PostForm("/courses/1/settings/end"));
         Assert.Equal(HttpStatusCode.Conflict, (await edda.PostForm("/courses/1/settings", form)).StatusCode);
         Went(await edda.PostForm("/courses/1/settings/open"));
+        Assert.Equal(["ended", "opened again"], (await Log(LogKind.Settings)).TakeLast(2).Select(l => l.What));
     }
 }

@@ -128,9 +128,7 @@ public sealed class TwoWritersTests(DemoFixture fixture) : IClassFixture<DemoFix
             if ((int)one.StatusCode < 400)
                 reached++;
             else
-                missed.Add(
-                    $"{path} {(int)one.StatusCode} {new AngleSharp.Html.Parser.HtmlParser().ParseDocument(await one.Content.ReadAsStringAsync()).QuerySelector(".problem")?.TextContent.Trim()}"
-                );
+                missed.Add($"{path} {(int)one.StatusCode}");
             foreach (var t in Tables)
                 if (last[t] - after[t] > Math.Max(0, after[t] - before[t]))
                     problems.Add($"{path}: {t} grew by {after[t] - before[t]} for one and by {last[t] - after[t]} for four");
@@ -203,7 +201,11 @@ public sealed class TwoWritersTests(DemoFixture fixture) : IClassFixture<DemoFix
             App.Read(async db =>
             {
                 await db.Database.ExecuteSqlAsync(
-                    $"insert into seatings (meeting_id, person_id, azimuth, distance, eye_height, pinned, spot) select {meeting}, p.id, 0, 3, 1.2, false, {seats[0].Spot} from people p where p.id not in (select person_id from seatings where meeting_id = {meeting}) limit 1"
+                    $"""
+                    insert into seatings (meeting_id, person_id, azimuth, distance, eye_height, pinned, spot)
+                    select {meeting}, p.id, 0, 3, 1.2, false, {seats[0].Spot} from people p
+                    where p.id not in (select person_id from seatings where meeting_id = {meeting}) limit 1
+                    """
                 );
                 return 0;
             })

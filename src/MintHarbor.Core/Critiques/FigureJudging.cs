@@ -5,7 +5,8 @@ using MintHarbor.Core.Measuring;
 namespace MintHarbor.Core.Critiques;
 
 /// <summary>Judges a standing, leaning or seated figure.</summary>
-internal sealed class FigureJudging(JudgeRequest request) : Judging(request, Hanging(request.Landmarks))
+/// <param name="explain">Whether faults are traced to their cause.</param>
+internal sealed class FigureJudging(JudgeRequest request, bool explain = true) : Judging(request, Hanging(request.Landmarks))
 {
     private const string View = "reference view";
 
@@ -22,23 +23,27 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request, Han
     {
         InHeads();
         Directions();
+        AskCardOrView();
         Plumbs();
-        var alignment = Alignment();
-        AgainstReference(alignment);
+        var parts = r.Reference is null ? null : new ReferenceMeasures(r.Landmarks, r.Reference, Alignment(), r.ErrorOf);
+        if (parts is { Seen.Count: > 0 })
+            AgainstReference(r.Reference!, parts);
         foreach (var rule in Rules.All.Where(r => r.OfFigure is not null))
             Settle(rule, expected => rule.OfFigure!(m, expected));
         Tilt();
         Balance();
-        return new(Explain(), alignment);
+        if (explain)
+        {
+            Explain();
+            Trace();
+        }
+        return new(found, parts is { Seen.Count: > 0 } ? parts.Alignment() : Alignment());
     }
 
     /// <summary>Part by part against the reference view: the whole's lean first, then lengths and directions with it taken along.</summary>
-    private void AgainstReference(Similarity? alignment)
+    private void AgainstReference(Landmarks.LandmarkSet reference, ReferenceMeasures parts)
     {
-        if (r.Reference is not { } reference || alignment is null)
-            return;
-        Lean(reference, alignment);
-        var parts = new ReferenceMeasures(r.Landmarks, reference, alignment);
+        Lean(reference, parts);
         foreach (var p in parts.Seen)
         {
             Settle(
@@ -66,28 +71,33 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request, Han
         }
     }
 
-    private void Lean(Landmarks.LandmarkSet reference, Similarity alignment)
+    private void Lean(Landmarks.LandmarkSet reference, ReferenceMeasures parts)
     {
-        var shared = r.Landmarks.Points.Where(p => reference.Has(p.Key)).Select(p => p.Value).ToList();
-        if (shared.Count < 6)
+        var shared = r.Landmarks.Points.Where(p => reference.Has(p.Key)).ToList();
+        if (shared.Count < 6 || parts.Seen.Count(p => p.Directed) < ReferenceMeasures.LeastParts)
             return;
-        var centre = new Vec2(shared.Average(p => p.X), shared.Average(p => p.Y));
-        var spread = Math.Sqrt(shared.Average(p => (p - centre).Dot(p - centre)));
+        var centre = new Vec2(shared.Average(p => p.Value.X), shared.Average(p => p.Value.Y));
+        var spread = Math.Sqrt(shared.Average(p => (p.Value - centre).Dot(p.Value - centre)));
+        string[] shown = r.Landmarks.Has("chin") && r.Landmarks.Has("crown") ? ["crown", "chin"] : Ends(shared);
         var lean = new Measure(
             Rules.Lean,
             null,
             MeasureKind.Angle,
             "deg",
-            ["crown", "chin"],
-            _ => alignment.TurnDegrees,
-            "turn that lays the reference view over the drawing"
+            [.. shared.Select(p => p.Key)],
+            _ => parts.Turn,
+            "turn of the whole that most of its parts agree on"
         )
         {
             Steepness = 180 / Math.PI / (spread * Math.Sqrt(shared.Count)),
+            OfAll = true,
         };
-        if (lean.Seen(r.Landmarks))
-            Settle(lean, [new(Against.Reference, 0, LeanTolerance, 0, View, $"{View}: ±2°")]);
+        Settle(lean, [new(Against.Reference, 0, LeanTolerance, parts.TurnSigma, View, $"{View}: ±2°")], shown);
     }
+
+    /// <summary>The highest and the lowest of some landmarks.</summary>
+    private static string[] Ends(IReadOnlyCollection<KeyValuePair<string, Vec2>> of) =>
+        [of.MinBy(p => p.Value.Y).Key, of.MaxBy(p => p.Value.Y).Key];
 
     private void InHeads()
     {
@@ -121,9 +131,9 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request, Han
         }
         if (rule is not null && byCanon!.Holds!(situation))
             standards.Add(OfCanon(rule, rule.Expected));
-        if (standards.Count > 0)
+        if (standards.Count > 0 && !Disagree(measure, standards))
             Settle(measure, standards);
-        else if (rule is not null)
+        else if (rule is not null && standards.Count == 0)
             NotApplicable(byCanon!, rule, byCanon!.HoldsWhen);
     }
 
@@ -157,9 +167,47 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request, Han
                 standards.Add(
                     new(Against.Reference, measure.Value(reference), PoseCard.DirectionTolerance, 0, View, $"{View}: ±4°", level)
                 );
-            if (standards.Count > 0)
+            if (standards.Count > 0 && !Disagree(measure, standards))
                 Settle(measure, standards);
         }
+    }
+
+    /// <summary>Measures of which card and reference view say two things, beyond both their errors.</summary>
+    private readonly List<(Measure Measure, Standard Card, Standard View)> disagreeing = [];
+
+    private bool Disagree(Measure measure, IReadOnlyList<Standard> standards)
+    {
+        if (standards is not [{ Against: Against.PoseCard } card, { Against: Against.Reference } view, ..])
+            return false;
+        var apart = card.Expected - view.Expected;
+        if (Math.Abs(measure.Kind == MeasureKind.Angle ? ClockAngle.Wrap(apart) : apart) <= Both(card, view))
+            return false;
+        disagreeing.Add((measure, card, view));
+        return true;
+    }
+
+    /// <summary>What a reading and a view may lie apart though both are right.</summary>
+    private static double Both(Standard card, Standard view) => card.Tolerance + view.Tolerance + (Measure.Ninety * card.Sigma);
+
+    /// <summary>One question for all of them, by the measure that is furthest apart: which of the two is wrong the drawing can't tell.</summary>
+    private void AskCardOrView()
+    {
+        if (disagreeing.Count == 0)
+            return;
+        var (measure, card, view) = disagreeing.MaxBy(d => Math.Abs(d.Card.Expected - d.View.Expected) / Both(d.Card, d.View));
+        var asked = measure with { Rule = Rules.CardAndView, Part = new(Rules.CardAndView.Id, Sentences.Subject(measure)) };
+        found.Add(
+            new(asked, [card, view], Verdict.TooClose)
+            {
+                Against = Against.PoseCard,
+                Measured = card.Expected,
+                Expected = view.Expected,
+                Tolerance = Both(card, view),
+                Uncertainty = Measure.Ninety * card.Sigma,
+                Landmarks = measure.Needs,
+                Missing = [.. disagreeing.Where(d => d.Measure != measure).Select(d => Sentences.Subject(d.Measure))],
+            }
+        );
     }
 
     private void Plumbs()
@@ -183,13 +231,29 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request, Han
             );
     }
 
-    /// <summary>Whether no drawn arm leaves the upright by more than 30°.</summary>
+    /// <summary>An arm hangs within this of the upright, and its forearm goes on within this of its upper arm, degrees.</summary>
+    private const double HangsWithin = 30,
+        StraightWithin = 35;
+
+    /// <summary>Whether every drawn arm hangs: near the upright, about straight, its wrist beside the hip and not behind the back.</summary>
     private static bool Hanging(Landmarks.LandmarkSet marks) =>
         new[] { "L", "R" }.All(s =>
-            marks[$"acromion.{s}"] is not { } a
-            || marks[$"wrist.{s}"] is not { } w
-            || (Math.Abs(ClockAngle.Wrap(ClockAngle.OfEdge(a, w))) <= 30 && w.Y > a.Y)
-        );
+        {
+            if (marks[$"acromion.{s}"] is not { } shoulder || marks[$"wrist.{s}"] is not { } wrist)
+                return true;
+            if (Math.Abs(ClockAngle.Wrap(ClockAngle.OfEdge(shoulder, wrist))) > HangsWithin || wrist.Y <= shoulder.Y)
+                return false;
+            if (marks[$"elbow.{s}"] is not { } elbow)
+                return true;
+            var bent = Math.Abs(ClockAngle.Wrap(ClockAngle.OfEdge(elbow, wrist) - ClockAngle.OfEdge(shoulder, elbow)));
+            return bent <= StraightWithin && !Between(marks, wrist);
+        });
+
+    /// <summary>Nearer to the middle of the hips than to either of their front points: before the body or behind it.</summary>
+    private static bool Between(Landmarks.LandmarkSet marks, Vec2 wrist) =>
+        marks["asis.L"] is { } left
+        && marks["asis.R"] is { } right
+        && Math.Abs(wrist.X - ((left.X + right.X) / 2)) < Math.Abs(left.X - right.X) / 4;
 
     private void Tilt()
     {
@@ -267,17 +331,102 @@ internal sealed class FigureJudging(JudgeRequest request) : Judging(request, Han
     }
 
     /// <summary>When all ratios in heads are off alike, within 2 %, the head is the one fault and the rest follow.</summary>
-    private List<Finding> Explain()
+    private void Explain()
     {
         var inHeads = found
             .Where(f => f.Measure.CardKey is not null && f.Against is Against.PoseCard or Against.Reference && f.OffPercent is not null)
             .ToList();
         var head = inHeads.FirstOrDefault(f => f.Rule == Rules.Heads && f.Verdict == Verdict.Outside);
         if (head is null || inHeads.Count < 3)
-            return found;
+            return;
         var off = inHeads.Select(f => f.OffPercent!.Value).ToList();
-        if (off.Max() - off.Min() > AlikePercent)
-            return found;
-        return [.. found.Select(f => f != head && inHeads.Contains(f) ? f with { FollowsFrom = Rules.Heads } : f)];
+        if (off.Max() - off.Min() <= AlikePercent)
+            Fold(f => f != head && inHeads.Contains(f), head.Key);
     }
+
+    private void Fold(Func<Finding, bool> symptoms, string root)
+    {
+        for (var i = 0; i < found.Count; i++)
+            if (found[i].FollowsFrom is null && symptoms(found[i]))
+                found[i] = found[i] with { FollowsFrom = root };
+    }
+
+    /// <summary>At most so many causes are named on one sheet.</summary>
+    private const int MostCauses = 2;
+
+    /// <summary>Traces what is outside to what caused it: the drawing is judged again without the cause, and what is outside no longer follows
+    /// from it.</summary>
+    private void Trace()
+    {
+        if (r.Reference is null)
+            return;
+        var search = new CauseSearch(r);
+        var drawn = r.Landmarks;
+        for (var n = 0; n < MostCauses && found.Count(Unexplained) > 1 && search.Best(drawn) is { } cause; n++)
+        {
+            var still = new FigureJudging(r with { Landmarks = cause.Without }, explain: false)
+                .Run()
+                .Findings.Where(Unexplained)
+                .Select(f => (f.Key, f.Against))
+                .ToHashSet();
+            var symptoms = found.Where(f => Unexplained(f) && !still.Contains((f.Key, f.Against))).ToList();
+            if (Root(cause, symptoms) is not { } root)
+                break;
+            if (!found.Contains(root))
+            {
+                // Said by all that it moves, not by its own two marks.
+                found.RemoveAll(f => f.Key == root.Key && f.Against == Against.Reference);
+                found.Add(root);
+            }
+            Fold(f => f != root && f.Key != root.Key && symptoms.Contains(f), root.Key);
+            drawn = cause.Without;
+        }
+    }
+
+    /// <summary>Off, or as it lies so probably; a cause may be sharp though none of the measures that show it is.</summary>
+    private static bool Unexplained(Finding f) => (f.Verdict == Verdict.Outside || f.Suspected) && f.FollowsFrom is null;
+
+    /// <summary>The finding that a cause is said by: the judge's own of it, the head's where a card told it, else one made for it. Null where
+    /// it explains nothing, or isn't known sharply enough to be said. What moves many marks is known more sharply than any one of them.</summary>
+    private Finding? Root(FoundCause cause, IReadOnlyList<Finding> symptoms)
+    {
+        if (symptoms.Count == 0)
+            return null;
+        if (cause.Cause.Part?.Id == "head" && symptoms.FirstOrDefault(f => f.Rule == Rules.Heads && f.IsOutside) is { } heads)
+            return heads;
+        var own = found.FirstOrDefault(f => f.Key == cause.Cause.Key && f.Against == Against.Reference);
+        if (own is { IsOutside: true } || cause.Cause.Rule == Rules.Lean)
+            return own;
+        var u = Measure.Ninety * cause.Sigma;
+        // It is told no more finely than it is known.
+        var tolerance = Math.Max(cause.Cause.Tolerance, u);
+        var sharp = Verdicts.Of(cause.Amount, tolerance, u) == Verdict.Outside;
+        if (!sharp || symptoms.Count < 2 || (exercise is not null && !exercise.Allows(cause.Cause.Rule)))
+            return null;
+        var told = own ?? Made(cause.Cause, cause.Cause.Told(cause.Amount), tolerance);
+        return told with
+        {
+            Verdict = Verdict.Outside,
+            Measured = told.Expected + cause.Amount,
+            Tolerance = tolerance,
+            Uncertainty = u,
+            Placed = cause.Sigma,
+            Missing = [],
+        };
+    }
+
+    /// <summary>For what the judge has no measure of its own.</summary>
+    private Finding Made(Cause cause, Measure measure, double tolerance)
+    {
+        var expected = measure.Kind == MeasureKind.Ratio ? 1 : 0;
+        return new(measure, [new(Against.Reference, expected, tolerance, 0, View, SourceOf(measure, tolerance))], Verdict.Outside)
+        {
+            Against = Against.Reference,
+            Expected = expected,
+            Landmarks = [.. cause.Needs.Where(r.Landmarks.Has)],
+        };
+    }
+
+    private static string SourceOf(Measure measure, double tolerance) =>
+        measure.Kind == MeasureKind.Ratio ? $"{View}: ±{Say.Number(100 * tolerance)} %" : $"{View}: ±{Say.Number(tolerance, 2)} heads";
 }

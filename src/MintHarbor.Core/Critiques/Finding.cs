@@ -71,8 +71,8 @@ public sealed record Finding(Measure Measure, IReadOnlyList<Standard> Standards,
     /// <summary>Landmarks to be shown with it.</summary>
     public IReadOnlyList<string> Landmarks { get; init; } = [];
 
-    /// <summary>The rule of the one fault that explains this one.</summary>
-    public Rule? FollowsFrom { get; init; }
+    /// <summary>Key of the finding that explains this one: it is that one's symptom and no remark of its own.</summary>
+    public string? FollowsFrom { get; init; }
 
     /// <summary>Marked by the instructor as the sitter's own.</summary>
     public bool Observed { get; init; }
@@ -81,11 +81,11 @@ public sealed record Finding(Measure Measure, IReadOnlyList<Standard> Standards,
     public string? HoldsWhen { get; init; }
     public Exercise? ClosedBy { get; init; }
 
-    /// <summary>Landmarks that it needs and that are not placed.</summary>
+    /// <summary>Landmarks that it needs and that are not placed, or not looked at.</summary>
     public IReadOnlyList<string> Missing { get; init; } = [];
 
     /// <summary>"Not judgeable" on screens.</summary>
-    public bool Judgeable => Verdict is not (Verdict.NotSeen or Verdict.TooSmall or Verdict.DoesNotApply);
+    public bool Judgeable => Verdict is not (Verdict.NotSeen or Verdict.TooSmall or Verdict.DoesNotApply or Verdict.NotLookedAt);
     public bool IsOutside => Verdict == Verdict.Outside;
 
     /// <summary>Drawn, but not sharply enough to be told from its tolerance.</summary>
@@ -104,6 +104,23 @@ public sealed record Finding(Measure Measure, IReadOnlyList<Standard> Standards,
         Measured is { } m && Expected is { } e && e != 0 && Unit is "heads" or "ratio"
             ? 100 * (Measured!.Value / Expected!.Value - 1)
             : null;
+
+    /// <summary>A departure that is worth a look though nothing is judged yet: as its marks were proposed it would be this much off, and by more
+    /// than 1 σ. Common practice of simulated sheets, no source.</summary>
+    public bool Suspected =>
+        Verdict is Verdict.NotLookedAt or Verdict.TooClose or Verdict.TooSmall
+        && Against == Against.Reference
+        && Off is { } d
+        && Uncertainty is { } u
+        && Math.Abs(d) > u / Measure.Ninety
+        && (
+            Measure.Kind == MeasureKind.Angle
+                ? Math.Abs(d) >= SuspectDegrees
+                : Measure.Kind == MeasureKind.Ratio && Expected is { } e && Math.Abs(d / e) >= SuspectShare
+        );
+
+    private const double SuspectDegrees = 3,
+        SuspectShare = 0.06;
 
     /// <summary>To which side it departs; none where it is not measured or lies exactly right.</summary>
     public Direction Direction

@@ -67,7 +67,7 @@ internal sealed class HeadJudging(JudgeRequest request) : Judging(request)
                 var value = t.Measure.Value(r.Landmarks);
                 // A relief that differs from sitter to sitter turns the answer: dt/dk = −sin(2t)/(2k).
                 var sitter = Math.Abs(Math.Sin(2 * value * Math.PI / 180)) / (2 * t.Relief) * t.Varies * 180 / Math.PI;
-                var placed = t.Measure.Sigma(r.Landmarks, r.PlacementErrorMm);
+                var placed = t.Measure.Sigma(r.Landmarks, r.ErrorOf);
                 return new Told(t.Measure, value, Math.Max(0.01, (placed * placed) + (sitter * sitter)), sitter);
             })
             .ToList();

@@ -20,6 +20,12 @@ public sealed record JudgeRequest
 
     /// <summary>Standard deviation of each landmark coordinate, in mm on the sheet.</summary>
     public double PlacementErrorMm { get; init; } = 1.0;
+
+    /// <summary>The same for single landmarks that are known less or more exactly, by id.</summary>
+    public IReadOnlyDictionary<string, double> Errors { get; init; } = new Dictionary<string, double>();
+
+    /// <summary>Landmarks that nobody placed and that aren't known exactly enough: what needs them isn't judged.</summary>
+    public IReadOnlySet<string> NotLookedAt { get; init; } = new HashSet<string>();
     public required LandmarkSet Landmarks { get; init; }
     public PoseCard? PoseCard { get; init; }
     public LandmarkSet? Reference { get; init; }
@@ -29,6 +35,9 @@ public sealed record JudgeRequest
 
     /// <summary>Keys of findings that the instructor has marked as the sitter's own: a departure from the canon that was seen.</summary>
     public IReadOnlySet<string> Observed { get; init; } = new HashSet<string>();
+
+    /// <summary>1 σ of a landmark's coordinates, mm.</summary>
+    public double ErrorOf(string id) => Errors.GetValueOrDefault(id, PlacementErrorMm);
 
     public static readonly string[] Views = ["front", "three-quarter", "profile", "back"];
     public static readonly string[] Poses = ["standing", "contrapposto", "seated", "reclining", "other"];
@@ -72,6 +81,9 @@ public static class Judge
             throw new InputException($"unknown leg '{r.StandingLeg}'", "standingLeg", "L | R");
         if (!(r.PlacementErrorMm >= 0 && r.PlacementErrorMm <= 100))
             throw new InputException("an impossible placement error", "placementErrorMm", "0 to 100 mm");
+        foreach (var (id, error) in r.Errors)
+            if (!(error >= 0 && error <= 1000))
+                throw new InputException("an impossible placement error", $"errors.{id}", "0 to 1000 mm");
         r.PoseCard?.Checked();
         return r;
     }

@@ -104,9 +104,14 @@ internal abstract class Judging(JudgeRequest request, bool hanging = true)
                 $"landmarks.{measure.Needs[0]}",
                 "landmarks apart from one another"
             );
-        var placed = measure.Sigma(r.Landmarks, r.PlacementErrorMm);
+        var placed = measure.Sigma(r.Landmarks, r.ErrorOf);
         var u = Measure.Ninety * Math.Sqrt((placed * placed) + (first.Sigma * first.Sigma));
         finding = finding with { Measured = value, Uncertainty = u, Placed = placed };
+        if (!measure.OfAll && measure.Needs.Where(r.NotLookedAt.Contains).Distinct().ToList() is { Count: > 0 } guessed)
+        {
+            found.Add(finding with { Verdict = Verdict.NotLookedAt, Missing = guessed });
+            return;
+        }
         var verdict = measure.Kind == MeasureKind.Sign ? Verdicts.OfSign(value, u) : Verdicts.Of(finding.Off!.Value, first.Tolerance, u);
         var observed = verdict == Verdict.Outside && first.Against == Against.Canon && r.Observed.Contains(measure.Key);
         if (observed || (verdict == Verdict.Outside && exercise is { AllowsPush: true } && Pushes(measure, first, finding.Off!.Value)))

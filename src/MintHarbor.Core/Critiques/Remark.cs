@@ -150,7 +150,7 @@ public static class Comparison
         [
             .. from b in before
             join a in after on (b.Key, b.Against) equals (a.Key, a.Against)
-            where b.Off is not null && a.Off is not null
+            where b.Off is not null && a.Off is not null && b.Verdict != Verdict.NotLookedAt && a.Verdict != Verdict.NotLookedAt
             orderby b.IsOutside ? 0 : 1, Math.Abs(b.OffPercent ?? 0) descending
             select new BeforeAfter(b, a),
         ];

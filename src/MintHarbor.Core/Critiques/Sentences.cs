@@ -21,14 +21,27 @@ internal static class Sentences
                 $"{Subject(f.Measure)}: not judged in {exercise.Name.ToLowerInvariant()}.",
             Verdict.DoesNotApply => $"{Subject(f.Measure)}: not judgeable here; {f.Rule.HoldsWhen}.",
             Verdict.NotSeen => $"{Subject(f.Measure)}: not judgeable, {Say.List([.. f.Missing.Select(LandmarkIds.Name)])} not placed.",
+            Verdict.NotLookedAt =>
+                $"{Subject(f.Measure)}: not looked at yet; {Say.List([.. f.Missing.Select(LandmarkIds.Name)])} only proposed.",
             Verdict.TooSmall =>
                 $"{Subject(f.Measure)}: too small to judge. Placing alone is uncertain by {Amount(f.Measure, f.Uncertainty!.Value)}, "
                     + $"the tolerance is {Amount(f.Measure, f.Tolerance!.Value)}.",
+            Verdict.TooClose when f.Rule.Phrasing == Phrasing.Asked => Fact(f),
             Verdict.TooClose => $"{Fact(f)} Too close to call: uncertain by {Amount(f.Measure, f.Uncertainty!.Value)}.",
             Verdict.Pushed when f.Observed => $"{Fact(f)} Observed: the sitter's own.",
             Verdict.Pushed => $"{Fact(f)} Pushed, in the pose's own direction.",
             _ => Fact(f),
         };
+
+    /// <summary>What recurs on several sheets, without the number of any.</summary>
+    public static string Recurs(Finding f) =>
+        f.Rule.Phrasing == Phrasing.Lean ? $"the whole figure leans, to the {Word(f.Direction)}"
+        : f.Rule.Phrasing == Phrasing.Heads ? $"the head {Word(f.Direction)} for the height"
+        : f.Measure.Kind == MeasureKind.Angle ? $"{Subject(f.Measure).ToLowerInvariant()} turned {Word(f.Direction)}"
+        : $"{Subject(f.Measure).ToLowerInvariant()} {Word(f.Direction)}".TrimEnd();
+
+    private static string NotLookedAt(Finding f) =>
+        $"{Subject(f.Measure)}: not looked at yet; {Say.List([.. f.Missing.Select(LandmarkIds.Name)])} only proposed.";
 
     private static string Fact(Finding f) =>
         f.Rule.Phrasing switch
@@ -39,6 +52,7 @@ internal static class Sentences
             Phrasing.Feet when f.Part is null => Feet(f),
             Phrasing.Face => Face(f),
             Phrasing.Turn => Turn(f),
+            Phrasing.Asked => Asked(f),
             _ => Plain(f),
         };
 
@@ -51,7 +65,7 @@ internal static class Sentences
             MeasureKind.Sign => $"{subject}: {Amount(m, value)}, {(value >= 0 ? "as it should be" : "the wrong way")}.",
             MeasureKind.Angle =>
                 $"{subject}{(m.Rule.Quantity is null ? "" : " goes")} {Departs($"{Say.Number(Math.Abs(d))}°", way, "of it")} (±{Say.Number(t)}). "
-                    + $"Drawn at {Hour(value, f.Expected!.Value)} o'clock; {Sources(f)}.",
+                    + $"Drawn at {Hours(f, value)} o'clock; {Sources(f)}.",
             MeasureKind.Offset =>
                 $"{subject} {Departs(Amount(m, Math.Abs(d)), way)} (±{Say.Number(t, 2)}). Drawn {Say.Number(value, 2)}; {Sources(f)}.",
             _ => $"{subject} {Departs($"{Say.Number(Math.Abs(100 * d / f.Expected!.Value))} %", way)} "
@@ -128,15 +142,30 @@ internal static class Sentences
         return f.Verdict == Verdict.Outside ? $"{says} One turn does not explain it: turned too {Word(f.Direction)}." : says;
     }
 
+    /// <summary>Card and view disagree: which of them is wrong is asked, and nothing is said of the drawing.</summary>
+    private static string Asked(Finding f)
+    {
+        string Value(double v) => f.Measure.Kind == MeasureKind.Angle ? $"{Hours(f, v)} o'clock" : Amount(f.Measure, v);
+        var others = f.Missing.Count == 0 ? "" : $" So do {Say.List([.. f.Missing.Select(m => m.ToLowerInvariant())])}.";
+        return $"{f.Part}: the card reads {Value(f.Measured!.Value)}, the reference view {Value(f.Expected!.Value)}."
+            + $"{others} Card misread, or another seat?";
+    }
+
     private static string Sources(Finding f) =>
         string.Join(
             ", ",
             f.Standards.Select(s =>
-                $"{s.Name} {(f.Measure.Kind == MeasureKind.Angle ? Hour(s.Expected, f.Expected!.Value) + " o'clock" : Say.Number(s.Expected, 2))}"
+                $"{s.Name} {(f.Measure.Kind == MeasureKind.Angle ? Hours(f, s.Expected) + " o'clock" : Say.Number(s.Expected, 2))}"
             )
         );
 
-    private static string Hour(double degrees, double other) => ClockAngle.Say(ClockAngle.HourNear(degrees, other));
+    /// <summary>An hour to the quarter; to the tenth where quarters would say the same of what is drawn and what was wanted.</summary>
+    private static string Hours(Finding f, double degrees)
+    {
+        double Near(double d) => ClockAngle.HourNear(d, f.Expected!.Value);
+        var alike = f.Off != 0 && ClockAngle.Say(Near(f.Measured!.Value)) == ClockAngle.Say(Near(f.Expected!.Value));
+        return alike ? ClockAngle.SayTenths(Near(degrees)) : ClockAngle.Say(Near(degrees));
+    }
 
     /// <summary>A value with its unit.</summary>
     private static string Amount(Measure m, double v, int decimals = 2) =>
@@ -162,7 +191,7 @@ internal static class Sentences
             return $"{exercise.Name} is inspected for {Say.List(exercise.Inspected)}";
         if (f.Verdict == Verdict.DoesNotApply)
             return $"holds when: {f.HoldsWhen}. Source: {source}";
-        if (f.Verdict == Verdict.NotSeen)
+        if (f.Verdict is Verdict.NotSeen or Verdict.NotLookedAt)
             return $"{m.Formula}; wanted: {Say.List([.. m.Needs.Distinct().Select(LandmarkIds.Name)])}";
         var read = f.Standards[0].Sigma;
         var error = read > 0 ? $"1.645·√({Say.Number(f.Placed, 3)}² + {Say.Number(read, 3)}²)" : $"1.645·{Say.Number(f.Placed, 3)}";

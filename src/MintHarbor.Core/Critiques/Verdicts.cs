@@ -12,6 +12,9 @@ public enum Verdict
     TooSmall,
     NotSeen,
     DoesNotApply,
+
+    /// <summary>A landmark that it needs was only proposed, and not exactly enough: nobody has looked at it yet.</summary>
+    NotLookedAt,
 }
 
 public static class Verdicts

@@ -62,6 +62,14 @@ public static class ClockAngle
             };
     }
 
+    /// <summary>An hour to the nearest tenth, "12.2", where quarters are too coarse: a tenth is three degrees.</summary>
+    public static string SayTenths(double hours)
+    {
+        var tenths = ((int)Math.Round(hours * 10, MidpointRounding.AwayFromZero) % 120 + 120) % 120;
+        var whole = tenths / 10 == 0 ? 12 : tenths / 10;
+        return tenths % 10 == 0 ? $"{whole}" : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{whole}.{tenths % 10}");
+    }
+
     /// <summary>Both hours of an edge, "1½ or 7½": the right-hand one first, as the drill's half dial shows them.</summary>
     public static string SayBoth(double degrees)
     {

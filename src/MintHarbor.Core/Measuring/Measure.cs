@@ -62,6 +62,9 @@ public sealed record Measure(
     /// <summary>Root of the sum of the squared derivatives, where it is known because the value is linear in the places.</summary>
     public double? Steepness { get; init; }
 
+    /// <summary>Told by all landmarks together: that one of them was only proposed doesn't keep it from being judged.</summary>
+    public bool OfAll { get; init; }
+
     /// <summary>What placement carries into, where the value itself stands still over a range: at its end a derivative would tell half.</summary>
     public Func<Func<string, Vec2>, double>? Carries { get; init; }
 
@@ -78,14 +81,13 @@ public sealed record Measure(
 
     public double Value(LandmarkSet l) => Eval(id => l[id]!.Value);
 
-    /// <summary>Standard deviation of the value when every coordinate carries a normal error of
-    /// <paramref name="sigmaMm"/>: first-order propagation, σ² = Σ(∂f/∂x)²σ², derivatives by central differences.</summary>
-    public double Sigma(LandmarkSet l, double sigmaMm)
+    /// <summary>Standard deviation of the value when every coordinate carries a normal error of its own: first-order propagation,
+    /// σ² = Σ(∂f/∂x)²σ², derivatives by central differences.</summary>
+    /// <param name="sigma">1 σ of each coordinate of a landmark, mm.</param>
+    public double Sigma(LandmarkSet l, Func<string, double> sigma)
     {
-        if (sigmaMm == 0)
-            return 0;
         if (Steepness is { } known)
-            return sigmaMm * known;
+            return known * Math.Sqrt(Needs.Average(n => sigma(n) * sigma(n)));
         const double h = 1e-3;
         double sum = 0;
         // One function for all places, moved aside one landmark at a time.
@@ -96,7 +98,8 @@ public sealed record Measure(
         foreach (var id in Needs.Distinct())
         {
             moved = id;
-            for (var axis = 0; axis < 2; axis++)
+            var placed = sigma(id);
+            for (var axis = 0; placed > 0 && axis < 2; axis++)
             {
                 by = axis == 0 ? new(h, 0) : new(0, h);
                 var d = value(at);
@@ -104,9 +107,12 @@ public sealed record Measure(
                 d -= value(at);
                 if (Kind == MeasureKind.Angle)
                     d = ClockAngle.Wrap(d);
-                sum += d / (2 * h) * (d / (2 * h));
+                sum += Math.Pow(d / (2 * h) * placed, 2);
             }
         }
-        return sigmaMm * Math.Sqrt(sum);
+        return Math.Sqrt(sum);
     }
+
+    /// <summary>The same where every landmark is placed as exactly.</summary>
+    public double Sigma(LandmarkSet l, double sigmaMm) => Sigma(l, _ => sigmaMm);
 }

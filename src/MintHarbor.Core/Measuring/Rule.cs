@@ -59,6 +59,9 @@ public enum Phrasing
 
     /// <summary>One of the turns that features of a head tell.</summary>
     Turn,
+
+    /// <summary>Two standards that disagree: which of them is misread is asked.</summary>
+    Asked,
 }
 
 /// <summary>How what is outside is drawn over the sheet.</summary>

@@ -231,6 +231,41 @@ public static class Rules
         AllowedAs = Tilt,
     };
 
+    public static readonly Rule Stretch = Whole("R-stretch", "Height against breadth", ShortLong) with { Short = "height for breadth" };
+
+    public static readonly Rule Lower = Whole("R-lower", "Lower part against the upper", new(Short, Long, "squeezed-end", "legs-long")) with
+    {
+        Short = "lower part",
+        Parts = new Dictionary<string, Ways> { ["legs"] = new(Short, Long, "legs-short", "legs-long") },
+    };
+
+    public static readonly Rule Extremities = Whole("R-extremities", "Hands and feet", new(Small, Large, "hands-small")) with
+    {
+        Short = "hands and feet",
+    };
+
+    public static readonly Rule HipShift = Whole("R-hips", "Hips over the feet", Sides) with
+    {
+        Short = "hips",
+        Phrasing = Phrasing.Plain,
+        AllowedAs = Tilt,
+    };
+
+    /// <summary>One cause of many measures against the reference view.</summary>
+    private static Rule Whole(string id, string name, Ways ways) =>
+        new(id, name, Family.Proportion, 1, ways)
+        {
+            Phrasing = Phrasing.Length,
+            Mark = Mark.Reference,
+            AllowedAs = Spans,
+        };
+
+    /// <summary>Card and reference view say two things of one pose: a question, no fault.</summary>
+    public static readonly Rule CardAndView = new("card-and-view", "Card and reference view", Family.Placement, 0, Sides)
+    {
+        Phrasing = Phrasing.Asked,
+    };
+
     public static readonly Rule EyeLine = Face("H-eye", "Eye line", 1, new(High, Low, "eyes-high")) with
     {
         Short = "eye line",
@@ -328,6 +363,11 @@ public static class Rules
         Lean,
         Length,
         EdgeDirection,
+        Stretch,
+        Lower,
+        Extremities,
+        HipShift,
+        CardAndView,
         EyeLine,
         Thirds,
         MouthLine,

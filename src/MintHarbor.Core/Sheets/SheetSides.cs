@@ -4,7 +4,7 @@ namespace MintHarbor.Core.Sheets;
 
 /// <summary>Moves the four sides of a roughly found sheet onto the edges of the full photograph: each is sampled, the strongest
 /// step from dark to light near it is taken to a part of a pixel, and a line is fitted with outliers (clips, thumbs, tape)
-/// left out. Corners are where the lines meet.</summary>
+/// left out. A phone's lens bows straight edges: one radial coefficient is fitted with all four. Corners are where the sides meet.</summary>
 internal static class SheetSides
 {
     /// <summary>The four sides, each with its direction and the one into the sheet, of length 1.</summary>
@@ -25,29 +25,67 @@ internal static class SheetSides
     {
         var least = Math.Clamp(contrast * 0.4, 3, 10);
         var reach = Math.Max(6, 0.012 * Math.Sqrt(SheetFinder.Area(rough)));
-        var lines = new (Vec2 P, Vec2 D)[4];
-        double kept = 0;
-        var side = 0;
-        foreach (var (a, b, along, inward) in Of(rough))
+        var sides = new List<(List<Vec2> Points, Vec2 A, Vec2 B)>(4);
+        foreach (var (a, b, _, inward) in Of(rough))
         {
             var points = new List<Vec2>();
-            for (var k = 0; k < 60; k++)
+            for (var k = 0; k < Samples; k++)
             {
-                var p = a + ((b - a) * (0.06 + (0.88 * k / 59)));
+                var p = a + ((b - a) * (0.06 + (0.88 * k / (Samples - 1))));
                 if (Step(photo, p, inward, reach, least) is { } t)
                     points.Add(p + (inward * t));
             }
-            var (line, inliers) = FitLine(points, a, along);
-            lines[side++] = line;
-            kept += inliers / 60.0 / 4;
+            sides.Add((points, a, b));
         }
+        var lens = Bowed(photo, sides);
+        var lines = sides.Select(s => Straight(s, lens)).ToArray();
         var corners = new Vec2[4];
         for (var i = 0; i < 4; i++)
         {
-            var meet = Meet(lines[(i + 3) % 4], lines[i]);
-            corners[i] = meet is { } m && (m - rough[i]).Length < 4 * reach ? m : rough[i];
+            var meet = Meet(lines[(i + 3) % 4].Line, lines[i].Line);
+            corners[i] = meet is { } m && lens.Bent(m) is var at && (at - rough[i]).Length < 4 * reach ? at : rough[i];
         }
-        return (corners, Math.Min(1, kept * 1.1));
+        return (corners, Math.Min(1, lines.Sum(l => l.Inliers) / (4.0 * Samples) * 1.1));
+    }
+
+    private const int Samples = 60;
+
+    /// <summary>How far lenses of phones bow, and how finely it is looked for; each step must bring this many samples more onto the sides than
+    /// none would.</summary>
+    private const double MostBow = 0.016,
+        BowStep = 0.001,
+        WorthSamples = 0.5;
+
+    /// <summary>The bow under which most samples lie on straight sides, and among those the one that they lie on most exactly.</summary>
+    private static Lens Bowed(GreyImage photo, List<(List<Vec2> Points, Vec2 A, Vec2 B)> sides)
+    {
+        Lens Of(double bow) =>
+            new(
+                new((photo.Width - 1) / 2.0, (photo.Height - 1) / 2.0),
+                Math.Sqrt((photo.Width * photo.Width) + (photo.Height * photo.Height)) / 2,
+                bow
+            );
+        double Worth(double bow)
+        {
+            var lens = Of(bow);
+            double sum = 0;
+            foreach (var side in sides)
+            {
+                var (line, _) = Straight(side, lens);
+                // A sample counts the more the nearer it lies to its side.
+                sum += side.Points.Sum(p => Math.Max(0, 1 - Math.Pow(line.D.Cross(lens.Straightened(p) - line.P) / 2, 2)));
+            }
+            return sum - (WorthSamples * Math.Abs(bow) / BowStep);
+        }
+        var steps = (int)Math.Round(MostBow / BowStep);
+        return Of(Enumerable.Range(-steps, (2 * steps) + 1).Select(k => k * BowStep).MaxBy(Worth));
+    }
+
+    private static ((Vec2 P, Vec2 D) Line, int Inliers) Straight((List<Vec2> Points, Vec2 A, Vec2 B) side, Lens lens)
+    {
+        Vec2 a = lens.Straightened(side.A),
+            b = lens.Straightened(side.B);
+        return FitLine([.. side.Points.Select(lens.Straightened)], a, (b - a) * (1 / (b - a).Length));
     }
 
     /// <summary>Offset of the strongest step from dark outside to light inside, to a part of a pixel; null without one.</summary>

@@ -27,9 +27,11 @@ public static class FigureFaults
     private static readonly string[] ArmIds = ["acromion", "deltoid", "elbow", "elbowpit", .. HandIds];
     private static readonly string[] FootIds = ["anklein", "ankleout", "heel", "sole", "ball", "toe"];
     private static readonly string[] ShankIds = ["kneebottom", "calfin", "calfout", .. FootIds];
+    private static readonly string[] KneeIds = ["kneetop", "kneebottom", "kneein", "kneeout", "kneeback"];
+    private static readonly string[] HipIds = ["asis", "psis", "iliac", "pubic", "crotch", "buttock", "trochanter", "glutefold"];
     private static readonly string[] LegIds = ["trochanter", "glutefold", "kneetop", "kneein", "kneeout", "kneeback", .. ShankIds];
 
-    /// <summary>Names with their unit ("share" or "deg") and the sizes that a study tries.</summary>
+    /// <summary>Names with their unit ("share", "deg" or "heads") and the sizes that a study tries.</summary>
     public static readonly IReadOnlyList<(string Name, string Unit, double Least, double Most)> All =
     [
         ("head large", "share", 0.04, 0.22),
@@ -41,7 +43,26 @@ public static class FigureFaults
         ("figure leaning", "deg", 2, 8),
         ("squeezed at the end", "share", 0.05, 0.2),
         ("one limb longer", "share", 0.06, 0.25),
+        (ThighTurned, "deg", 4, 10),
+        (ArmTurned, "deg", 4, 10),
+        (ShankTurned, "deg", 4, 10),
+        (HipsShifted, "heads", 0.12, 0.35),
+        (WholeStretched, "share", 0.08, 0.15),
     ];
+
+    public const string ThighTurned = "thigh turned",
+        ArmTurned = "arm turned",
+        ShankTurned = "lower leg turned",
+        HipsShifted = "hips shifted",
+        WholeStretched = "whole stretched",
+        Leaning = "figure leaning";
+
+    /// <summary>No fault: what any right drawing varies by. Its size is a seed.</summary>
+    public const string Ordinary = "ordinary variation";
+
+    /// <summary>1 σ of a limb's turn in degrees and of its length as a share; common practice of simulated hands, no source.</summary>
+    private const double OrdinaryTurn = 1.3,
+        OrdinaryLength = 0.02;
 
     /// <summary>The same for a drawn head, shares of its height or of the way.</summary>
     public static readonly IReadOnlyList<(string Name, string Unit, double Least, double Most)> OfHeads =
@@ -102,6 +123,38 @@ public static class FigureFaults
                     m[id] = to(p);
         }
         void Grow(IEnumerable<string> ids, Vec2 about, double by) => Move(ids, p => about + ((p - about) * by));
+        void Rotate(IEnumerable<string> ids, Vec2 about)
+        {
+            var (sin, cos) = Math.SinCos(fault.Size * Math.PI / 180);
+            Move(ids, p =>
+                about + new Vec2((cos * (p.X - about.X)) - (sin * (p.Y - about.Y)), (sin * (p.X - about.X)) + (cos * (p.Y - about.Y)))
+            );
+        }
+        // Every limb a little turned and a little longer or shorter, as in any drawing that is right.
+        void Vary(SeededRandom random)
+        {
+            foreach (var s in new[] { "L", "R" })
+            {
+                foreach (
+                    var (ids, about) in new[]
+                    {
+                        (Of(["deltoid", "elbow", "elbowpit", .. HandIds], s), $"acromion.{s}"),
+                        (Of(HandIds, s), $"elbow.{s}"),
+                        (Of(LegIds, s), $"asis.{s}"),
+                        (Of(ShankIds, s), $"kneetop.{s}"),
+                    }
+                )
+                {
+                    var (turn, grow) = (random.Normal(OrdinaryTurn), 1 + random.Normal(OrdinaryLength));
+                    var (sin, cos) = Math.SinCos(turn * Math.PI / 180);
+                    var at = m[about];
+                    Move(ids, p =>
+                        at + new Vec2((cos * (p.X - at.X)) - (sin * (p.Y - at.Y)), (sin * (p.X - at.X)) + (cos * (p.Y - at.Y))) * grow
+                    );
+                }
+            }
+            Grow(HeadIds, m["chin"], 1 + random.Normal(OrdinaryLength));
+        }
         switch (fault.Name)
         {
             case "head large":
@@ -130,12 +183,8 @@ public static class FigureFaults
             case "hand small":
                 Grow(Of(HandIds, side).Where(i => !i.StartsWith("wrist", StringComparison.Ordinal)), m[$"wrist.{side}"], 1 - fault.Size);
                 break;
-            case "figure leaning":
-                var foot = Vec2.Mid(m["sole.L"], m["sole.R"]);
-                var (sin, cos) = Math.SinCos(fault.Size * Math.PI / 180);
-                Move([.. m.Keys], p =>
-                    foot + new Vec2((cos * (p.X - foot.X)) - (sin * (p.Y - foot.Y)), (sin * (p.X - foot.X)) + (cos * (p.Y - foot.Y)))
-                );
+            case Leaning:
+                Rotate([.. m.Keys], Vec2.Mid(m["sole.L"], m["sole.R"]));
                 break;
             case "squeezed at the end":
                 // What lies below the pubic bone was fitted into what paper was left.
@@ -146,6 +195,27 @@ public static class FigureFaults
                 var knee = m[$"kneetop.{side}"];
                 var more = (m[$"ankleout.{side}"] - knee) * fault.Size;
                 Move(Of(FootIds, side), p => p + more);
+                break;
+            case Ordinary:
+                Vary(new((long)fault.Size));
+                break;
+            case ThighTurned:
+                Rotate(Of(LegIds, side), m[$"asis.{side}"]);
+                break;
+            case ArmTurned:
+                Rotate(Of(["deltoid", "elbow", "elbowpit", .. HandIds], side), m[$"acromion.{side}"]);
+                break;
+            case ShankTurned:
+                Rotate(Of(ShankIds, side), m[$"kneetop.{side}"]);
+                break;
+            case HipsShifted:
+                var aside = new Vec2((m["chin"] - m["crown"]).Length * fault.Size, 0);
+                Move(Both(HipIds), p => p + aside);
+                Move(Both(KneeIds), p => p + (aside * 0.5));
+                break;
+            case WholeStretched:
+                var floor = m.Values.Max(p => p.Y);
+                Move([.. m.Keys], p => p with { Y = floor + ((p.Y - floor) * (1 + fault.Size)) });
                 break;
             case "eyes high":
                 Move(Both(EyeIds), p => p - ((m["chin"] - m["crown"]) * fault.Size));

@@ -16,9 +16,7 @@ public static class HeadStudy
     public static StudyResult Run(long seed, int sheets, StudioHead studio)
     {
         var random = new SeededRandom(seed);
-        var rows = new Dictionary<(Against, string), int[]>();
-        var faults = new Dictionary<(string, string), int[]>();
-        var clean = new Dictionary<Against, int[]>();
+        var tally = new StudyTally();
         for (var n = 0; n < sheets; n++)
         {
             var head = studio.Model(HeadCatalogue.Sitters[n % HeadCatalogue.Sitters.Count].Id);
@@ -58,16 +56,17 @@ public static class HeadStudy
                     );
                 var truth = Judged(exact, 0).Findings.ToDictionary(f => (f.Key, f.Against));
                 var (alarm, due, found) = JudgeStudy.Count(
-                    rows,
+                    tally,
                     against,
                     [.. Judged(noisy, JudgeStudy.Placement).Findings.Where(f => f.Against == against)],
-                    truth
+                    f => truth.GetValueOrDefault((f.Key, f.Against))?.Off,
+                    given.Count > 0
                 );
                 if (given.Count == 0)
-                    JudgeStudy.Clean(clean, against, alarm);
+                    JudgeStudy.Clean(tally.Clean, against, alarm);
                 else if (given.Count == 1 && (against == Against.Reference || turn != 0))
                     JudgeStudy.Tally(
-                        faults,
+                        tally.Faults,
                         (
                             given[0].Name + (turn == 0 ? "" : ", turned"),
                             JudgeStudy.Third(FigureFaults.OfHeads.First(f => f.Name == given[0].Name), given[0].Size)
@@ -77,7 +76,7 @@ public static class HeadStudy
                     );
             }
         }
-        return JudgeStudy.Result(sheets, rows, faults, clean);
+        return tally.Result(sheets);
     }
 
     /// <summary>Every fourth sheet is clean. The axis can be in the middle only where it should not be.</summary>

@@ -32,16 +32,39 @@ public sealed record StudyRow(
 public sealed record FaultRow(string Fault, string Size, int Sheets, int Due, int Found);
 
 /// <param name="Clean">Sheets without a fault, by kind of standard, and on how many of them something was said to be outside that isn't.</param>
+/// <param name="Covers">Intervals on sheets with a fault and on clean ones, and how many of them hold the truth.</param>
+/// <param name="Causes">Sheets with one fault that is due, by its name: on how many the right cause is named, and on how many it alone.</param>
 public sealed record StudyResult(
     int Sheets,
     IReadOnlyList<StudyRow> Rows,
     IReadOnlyList<FaultRow> Faults,
     IReadOnlyList<(Against Against, int Sheets, int Alarms)> Clean
-);
+)
+{
+    public IReadOnlyList<(Against Against, bool Faulty, int Judged, int Covered)> Covers { get; init; } = [];
+    public IReadOnlyList<(string Fault, int Due, int Named, int Alone)> Causes { get; init; } = [];
+}
+
+/// <summary>What a study counts, sheet by sheet.</summary>
+internal sealed class StudyTally
+{
+    public Dictionary<(Against, string), int[]> Rows { get; } = [];
+    public Dictionary<(string, string), int[]> Faults { get; } = [];
+    public Dictionary<Against, int[]> Clean { get; } = [];
+    public Dictionary<(Against, bool), int[]> Covers { get; } = [];
+    public Dictionary<string, int[]> Causes { get; } = [];
+
+    public StudyResult Result(int sheets) =>
+        JudgeStudy.Result(sheets, Rows, Faults, Clean) with
+        {
+            Covers = [.. Covers.OrderBy(c => c.Key).Select(c => (c.Key.Item1, c.Key.Item2, c.Value[0], c.Value[1]))],
+            Causes = [.. Causes.OrderBy(c => c.Key, StringComparer.Ordinal).Select(c => (c.Key, c.Value[0], c.Value[1], c.Value[2]))],
+        };
+}
 
 /// <summary>Simulated sheets through the judge: the studio figure seen from a seat, drawn with known faults, its landmarks placed with
-/// error, held against the reference view, a pose card read with error, and the canon. The truth of every measure is the same judge's
-/// reading of the faultless placement, so that only placing and reading are on trial, and the judge's words about them.</summary>
+/// error, held against the reference view, a pose card read with error, and the canon. The truth of every measure is the geometry that was put in
+/// (<see cref="PutIn"/>), so that the judge's own ways of finding scale and turn are on trial too.</summary>
 public static class JudgeStudy
 {
     /// <summary>Adds the error that a sheet got on its way from paper to the bench, mm; none where landmarks are taken from the drawing.</summary>
@@ -54,9 +77,7 @@ public static class JudgeStudy
     public static StudyResult Run(long seed, int sheets, StudioFigure studio, Straightened? straightened = null)
     {
         var random = new SeededRandom(seed);
-        var rows = new Dictionary<(Against, string), int[]>();
-        var faults = new Dictionary<(string, string), int[]>();
-        var clean = new Dictionary<Against, int[]>();
+        var tally = new StudyTally();
         var poses = FigureCatalogue.Poses;
         var bodies = FigureCatalogue.Bodies;
         for (var n = 0; n < sheets; n++)
@@ -77,7 +98,7 @@ public static class JudgeStudy
             var given = Faults(random, n);
             var side = random.Next(2) == 0 ? "L" : "R";
             var drawn = given.Aggregate((IReadOnlyDictionary<string, Vec2>)reference, (m, f) => FigureFaults.Apply(m, f, seen, side));
-            var exact = OnSheet(drawn, random.Between(300, 520));
+            var (exact, scale) = OnSheet(drawn, random.Between(300, 520));
             Dictionary<string, Vec2> Placed(Dictionary<string, Vec2> at) =>
                 at.ToDictionary(
                     l => l.Key,
@@ -110,7 +131,7 @@ public static class JudgeStudy
                     );
                     seen = view.Limbs.ToDictionary(l => l.Id, l => l.Ratio);
                     reference = view.Landmarks.ToDictionary(l => l.Key, l => l.Value.At);
-                    exact = OnSheet(
+                    (exact, scale) = OnSheet(
                         given.Aggregate((IReadOnlyDictionary<string, Vec2>)reference, (m, f) => FigureFaults.Apply(m, f, seen, side)),
                         random.Between(300, 520)
                     );
@@ -125,23 +146,56 @@ public static class JudgeStudy
                         Reference = against == Against.Reference ? new LandmarkSet(reference) : null,
                         PoseCard = against == Against.PoseCard ? card : null,
                     };
-                var truth = Judge.Figure(With(exact, trueCard, 0)).Findings.ToDictionary(f => (f.Key, f.Against));
+                var truth = new PutIn(exact, reference, scale, given, trueCard, asked.StandingLeg);
                 var said = Judge.Figure(With(noisy, readCard, Placement)).Findings.Where(f => f.Against == against).ToList();
-                var (alarm, dueOnSheet, foundOnSheet) = Count(rows, against, said, truth);
+                var (alarm, dueOnSheet, foundOnSheet) = Count(tally, against, said, truth.Off, given.Count > 0);
                 if (given.Count == 0)
-                    Clean(clean, against, alarm);
+                    Clean(tally.Clean, against, alarm);
                 else if (against == Against.Reference && given.Count == 1)
                 {
-                    Tally(
-                        faults,
-                        (given[0].Name, Third(FigureFaults.All.First(a => a.Name == given[0].Name), given[0].Size)),
-                        dueOnSheet,
-                        foundOnSheet
-                    );
+                    var fault = FigureFaults.All.First(a => a.Name == given[0].Name);
+                    Tally(tally.Faults, (fault.Name, Third(fault, given[0].Size)), dueOnSheet, foundOnSheet);
+                    if (dueOnSheet)
+                        Cause(tally.Causes, fault.Name, said);
                 }
             }
         }
-        return Result(sheets, rows, faults, clean);
+        return tally.Result(sheets);
+    }
+
+    /// <summary>The rule that a fault's cause is named by, and the part where the rule has several; faults that are their own one measure are
+    /// none's cause.</summary>
+    internal static (Rule Rule, string? Part)? CauseOf(string fault) =>
+        fault switch
+        {
+            "head large" => (Rules.Length, "head"),
+            "legs short" or "squeezed at the end" => (Rules.Lower, null),
+            FigureFaults.Leaning => (Rules.Lean, null),
+            FigureFaults.WholeStretched => (Rules.Stretch, null),
+            FigureFaults.HipsShifted => (Rules.HipShift, null),
+            FigureFaults.ThighTurned => (Rules.EdgeDirection, "thigh"),
+            FigureFaults.ArmTurned => (Rules.EdgeDirection, "upper-arm"),
+            FigureFaults.ShankTurned => (Rules.EdgeDirection, "shank"),
+            _ => null,
+        };
+
+    internal static bool Names(Finding f, (Rule Rule, string? Part) cause) =>
+        (f.Rule == cause.Rule && (cause.Part is null || f.Measure.Part?.Id == cause.Part))
+        || (cause.Part == "head" && f.Rule == Rules.Heads);
+
+    private static void Cause(Dictionary<string, int[]> causes, string fault, IReadOnlyList<Finding> said)
+    {
+        if (CauseOf(fault) is not var (rule, part))
+            return;
+        var roots = said.Where(f => f.IsOutside && f.FollowsFrom is null).ToList();
+        bool Right(Finding f) =>
+            (f.Rule == rule && (part is null || f.Measure.Part?.Id == part)) || (part == "head" && f.Rule == Rules.Heads);
+        var c = causes.GetValueOrDefault(fault) ?? (causes[fault] = new int[3]);
+        c[0]++;
+        if (roots.Any(Right))
+            c[1]++;
+        if (roots.Count > 0 && roots.All(Right))
+            c[2]++;
     }
 
     internal static StudyResult Result(
@@ -223,12 +277,12 @@ public static class JudgeStudy
     }
 
     /// <summary>Picture pixels to millimetres: the figure of a height, in the middle of the sheet.</summary>
-    private static Dictionary<string, Vec2> OnSheet(IReadOnlyDictionary<string, Vec2> m, double heightMm)
+    private static (Dictionary<string, Vec2> Marks, double Scale) OnSheet(IReadOnlyDictionary<string, Vec2> m, double heightMm)
     {
         var (x0, x1, y0, y1) = (m.Values.Min(p => p.X), m.Values.Max(p => p.X), m.Values.Min(p => p.Y), m.Values.Max(p => p.Y));
         var scale = Math.Min(heightMm / (y1 - y0), 400 / (x1 - x0));
         var middle = new Vec2((x0 + x1) / 2, (y0 + y1) / 2);
-        return m.ToDictionary(l => l.Key, l => new Vec2(PaperWidth / 2, PaperHeight / 2) + ((l.Value - middle) * scale));
+        return (m.ToDictionary(l => l.Key, l => new Vec2(PaperWidth / 2, PaperHeight / 2) + ((l.Value - middle) * scale)), scale);
     }
 
     private static string JudgesWord(Pose p) =>
@@ -281,36 +335,36 @@ public static class JudgeStudy
         );
     }
 
+    /// <param name="truth">How far a measure is truly off; null where the study has no truth of it.</param>
     internal static (bool Alarm, bool Due, bool Found) Count(
-        Dictionary<(Against, string), int[]> rows,
+        StudyTally tally,
         Against against,
         List<Finding> said,
-        Dictionary<(string, Against), Finding> truth
+        Func<Finding, double?> truth,
+        bool faulty
     )
     {
         var (alarm, anyDue, anyFound) = (false, false, false);
         foreach (var f in said)
         {
-            if (f.Measured is not { } value || f.Expected is not { } expected || f.Tolerance is not { } t || f.Uncertainty is not { } u)
+            if (f.Off is not { } d || f.Tolerance is not { } t || f.Uncertainty is not { } u || truth(f) is not { } off)
                 continue;
-            if (
-                !truth.TryGetValue((f.Key, f.Against), out var exact)
-                || exact.Measured is not { } trueValue
-                || exact.Expected is not { } trueExpected
-            )
-                continue;
-            var angle = f.Unit == "deg" && f.Tolerance > 0;
-            double Off(double a, double b) => angle ? ClockAngle.Wrap(a - b) : a - b;
-            var (d, off) = (Off(value, expected), Off(trueValue, trueExpected));
-            var c = rows.GetValueOrDefault((against, f.Rule.Id)) ?? (rows[(against, f.Rule.Id)] = new int[9]);
+            var angle = f.Measure.Kind == MeasureKind.Angle;
+            var c = tally.Rows.GetValueOrDefault((against, f.Rule.Id)) ?? (tally.Rows[(against, f.Rule.Id)] = new int[9]);
             if (f.Verdict == Verdict.TooSmall)
             {
                 c[6]++;
                 continue;
             }
+            var cover = tally.Covers.GetValueOrDefault((against, faulty)) ?? (tally.Covers[(against, faulty)] = new int[2]);
+            var held = Math.Abs(angle ? ClockAngle.Wrap(d - off) : d - off) <= u;
             c[4]++;
-            if (Math.Abs(angle ? ClockAngle.Wrap(d - off) : d - off) <= u)
+            cover[0]++;
+            if (held)
+            {
                 c[5]++;
+                cover[1]++;
+            }
             var outside = f.Verdict is Verdict.Outside or Verdict.Pushed;
             // A rule of sign has no tolerance: only the wrong way is off.
             var isSign = t == 0;

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using MintHarbor.Core.Figure;
@@ -74,8 +75,13 @@ public static class ShippedData
         select new HeadViewPlan(sitter, view.Item1, view.Item2),
     ];
 
-    /// <summary>Every file with its text, made when it is asked for; paths in the checkout.</summary>
-    public static IEnumerable<(string Path, string Text)> Files(StudioFigure studio, StudioHead heads)
+    /// <summary>Every file with its bytes, made when it is asked for; paths in the checkout.</summary>
+    public static IEnumerable<(string Path, byte[] Bytes)> Files(StudioFigure studio, StudioHead heads) =>
+        Texts(studio, heads)
+            .Select(f => (f.Path, Encoding.UTF8.GetBytes(f.Text)))
+            .Append(("src/MintHarbor.Core/Data/figure/seen.bin", Fitting.PoseFinder.Draw(studio)));
+
+    private static IEnumerable<(string Path, string Text)> Texts(StudioFigure studio, StudioHead heads)
     {
         const string data = "src/MintHarbor.Core/Data";
         foreach (var v in FigureViews)

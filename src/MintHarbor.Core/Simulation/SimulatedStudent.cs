@@ -76,6 +76,10 @@ public static class SimulatedStudent
     public static IEnumerable<(string Name, string Unit, double Least, double Most)> All(bool head) =>
         (head ? FigureFaults.OfHeads : FigureFaults.All).Concat(OfHand);
 
+    /// <summary>How a line of the view becomes strokes.</summary>
+    public delegate IEnumerable<DrawnStroke> Hand(IReadOnlyList<Vec2> line, LineKind kind, SeededRandom random);
+
+    /// <param name="hand">Another hand than this one's own.</param>
     /// <param name="heightMm">Height of the faultless subject on the sheet, from its highest landmark to its lowest, mm.</param>
     /// <exception cref="InputException">No fault of that name.</exception>
     public static SimulatedDrawing Draw(
@@ -84,7 +88,8 @@ public static class SimulatedStudent
         double heightMm,
         IReadOnlyList<NamedFault> faults,
         Manner manner,
-        long seed
+        long seed,
+        Hand? hand = null
     )
     {
         double Size(string name) => faults.FirstOrDefault(f => f.Name == name)?.Size ?? 0;
@@ -111,6 +116,12 @@ public static class SimulatedStudent
             List<Vec2> line = [.. Even(s.Places.Select(p => new Vec2(p.X, p.Y))).Select(sheet.Map)];
             if (line.Count < 2)
                 continue;
+            if (hand is not null)
+            {
+                foreach (var piece in hand(line, s.Kind, random))
+                    Add(piece.Points, piece.WidthMm, piece.Dark);
+                continue;
+            }
             var soft = s.Kind is LineKind.Soft or LineKind.Prop;
             var passes =
                 broken > 0 ? 2 + (int)(2 * broken)

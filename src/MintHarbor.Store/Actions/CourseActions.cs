@@ -40,9 +40,12 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
 
     public async Task<Course> Open(Person instructor, CourseDetails details)
     {
-        var course = new Course { Members = [new() { PersonId = instructor.Id, Role = CourseRole.Instructor }] };
+        var course = new Course();
         Apply(course, details);
         db.Courses.Add(course);
+        await db.SaveChangesAsync();
+        // Once it has its number: who is in it is a line of its log.
+        course.Members.Add(new() { Person = instructor, Role = CourseRole.Instructor });
         await db.SaveChangesAsync();
         return course;
     }
@@ -203,6 +206,9 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
             person.Minor = true;
         invitation.Course.Minors |= person.Minor;
         invitation.JoinedAt = clock.GetCurrentInstant();
+        // Whoever holds the link and the password is here from now on.
+        if (Visit.Now is { } visit)
+            (visit.PersonId, visit.Name) = (person.Id, person.Name);
         if (!await db.Memberships.AnyAsync(m => m.CourseId == invitation.CourseId && m.PersonId == person.Id))
         {
             // Past the highest: somebody may have gone from the middle.
@@ -211,7 +217,7 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
                 new()
                 {
                     CourseId = invitation.CourseId,
-                    PersonId = person.Id,
+                    Person = person,
                     Role = CourseRole.Student,
                     Seat = (last ?? 0) + 1,
                 }

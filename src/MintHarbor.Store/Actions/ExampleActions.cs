@@ -95,15 +95,15 @@ public sealed class ExampleActions(HarborContext db, IntakeActions intake, Sheet
         }
         var sheet = await intake.Submit(course, teacher, said, () => Task.FromResult(drawn.Jpeg));
         var order = w.Head ? LandmarkIds.HeadOrder : LandmarkIds.BenchOrder;
-        foreach (var id in drawn.Placeable(order))
-        {
-            var at = drawn.Drawing.Landmarks[id];
-            if (at.X <= sheet.PaperWidthMm && at.Y <= sheet.PaperHeightMm)
-                await sheets.Place(sheet, course, id, at);
-        }
+        var marks = drawn
+            .Placeable(order)
+            .ToDictionary(id => id, id => drawn.Drawing.Landmarks[id])
+            .Where(m => m.Value.X <= sheet.PaperWidthMm && m.Value.Y <= sheet.PaperHeightMm)
+            .ToDictionary();
+        await sheets.Place(sheet, course, marks, staff: true);
         sheet.State = SheetState.Example;
         if (!w.Head)
-            await sheets.Hold(sheet, new(w.Pose, w.Body, false, w.Azimuth, 3.4, 1.3));
+            await sheets.Hold(sheet, course, new(w.Pose, w.Body, false, w.Azimuth, 3.4, 1.3));
         await db.SaveChangesAsync();
         return sheet;
     }

@@ -36,7 +36,8 @@ public sealed record Submission(
 public sealed record Arrival(Guid? Set = null, int SetAt = 0, Guid? Key = null, double? WholeWidthMm = null);
 
 /// <summary>Takes drawings in: reads the file, finds the sheet, lays it flat, evens its light.</summary>
-public sealed class IntakeActions(HarborContext db, PictureService pictures, IClock clock)
+/// <param name="queue">Told of a sheet that waits for its fit; null where nobody fits beside.</param>
+public sealed class IntakeActions(HarborContext db, PictureService pictures, IClock clock, IFitQueue? queue = null)
 {
     public const int LongestText = SheetActions.LongestText,
         MostInSet = 24,
@@ -210,7 +211,7 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
         using var open = await pictures.Take(sheet.PhotoHash);
         var before = sheet.FlatHash;
         Whole(sheet, open.Photo, widthMm);
-        (sheet.Landmarks, sheet.LandmarkUndo) = ([], []);
+        SheetMarks.Forget(sheet);
         await Save(Flatten(sheet, open.Photo), before);
     }
 
@@ -284,14 +285,15 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
             Math.Max(sheet.PaperWidthMm, sheet.PaperHeightMm)
         );
         (sheet.PaperWidthMm, sheet.PaperHeightMm) = Oriented(size, sheet.Corners);
-        (sheet.Landmarks, sheet.LandmarkUndo) = ([], []);
+        SheetMarks.Forget(sheet);
         await Save(Flatten(sheet, open.Photo), before);
     }
 
     /// <summary>Lays the sheet flat; a photograph's light is evened, a drawing taken whole stays as it is.</summary>
     /// <returns>The flat sheet, and a small one of it.</returns>
-    private static Picture[] Flatten(Sheet sheet, Photo photo)
+    private Picture[] Flatten(Sheet sheet, Photo photo)
     {
+        sheet.FitSince = clock.GetCurrentInstant();
         var scale = Math.Max(MmPerPixel(sheet.PaperWidthMm, sheet.PaperHeightMm), sheet.Whole ? sheet.PaperWidthMm / photo.Width : 0);
         using var flat = photo.Straighten(sheet.Corners, new PaperSize("", "", sheet.PaperWidthMm, sheet.PaperHeightMm), scale);
         if (sheet.Whole)
@@ -323,14 +325,33 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
     private static Vec2[] Inset(int w, int h) =>
         [new(w * 0.08, h * 0.08), new(w * 0.92, h * 0.08), new(w * 0.92, h * 0.92), new(w * 0.08, h * 0.92)];
 
+    /// <summary>While a photograph is laid flat the ink of the sheet as it lay may have been read: that is nobody's change, and goes under this
+    /// one. A person's change meanwhile is a clash as ever.</summary>
+    private async Task SaveOverFits()
+    {
+        try
+        {
+            await db.SaveChangesAsync();
+        }
+        catch (DbUpdateConcurrencyException e) when (e.Entries is [{ Entity: Sheet } only])
+        {
+            var now = await only.GetDatabaseValuesAsync();
+            if (now is null || !Equals(now[nameof(Sheet.SavedAt)], only.OriginalValues[nameof(Sheet.SavedAt)]))
+                throw;
+            only.OriginalValues[nameof(Sheet.Version)] = now[nameof(Sheet.Version)];
+            await db.SaveChangesAsync();
+        }
+    }
+
     /// <summary>Pictures and what refers to them, in one transaction; what it refers to no more goes.</summary>
     private async Task Save(IEnumerable<Picture> kept, params string?[] dropped)
     {
         await using var own = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync() : null;
         await pictures.Keep(kept);
-        await db.SaveChangesAsync();
+        await SaveOverFits();
         await pictures.Drop(dropped);
         if (own is not null)
             await own.CommitAsync();
+        queue?.Ring();
     }
 }

@@ -32,11 +32,14 @@ public sealed class MemberActions(HarborContext db, IClock clock)
             .OrderBy(n => n)
             .ToListAsync();
         if (minors.Count > 0)
+        {
+            List<string> named = minors.Count > 4 ? [.. minors.Take(3), $"{minors.Count - 3} more"] : minors;
             throw new InputException(
-                $"{Say.List([.. minors.Take(3)])}{(minors.Count > 3 ? $" and {minors.Count - 3} more" : "")} {(minors.Count == 1 ? "is" : "are")} under 18",
+                $"{Say.List(named)} {(minors.Count == 1 ? "is" : "are")} under 18",
                 "Form.Minors",
                 "a course in which everybody is of age: say so on each student's page first"
             );
+        }
         ByName(course.Name, said, "Said", "it opens undraped figures to everybody in the course");
         Because(reason, "the reason is missing");
     }

@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Store.Model;
 using NodaTime;
@@ -86,9 +87,12 @@ public sealed class SessionActions(HarborContext db, IClock clock)
     }
 
     /// <param name="pose">One of the meeting's <see cref="Proposal.CardPoses"/>.</param>
-    public async Task SaveCard(Meeting meeting, PoseKey pose, Person reader, PoseCard card)
+    /// <param name="from">Where it was read from, degrees round the stand; null where that is not said.</param>
+    public async Task SaveCard(Meeting meeting, PoseKey pose, Person reader, PoseCard card, double? from = null)
     {
         card.Checked();
+        if (from is { } at)
+            new Seat(at).Checked("from");
         if (meeting.Plan.CardPoses.All(i => i.Pose != pose))
             throw new InputException($"pose '{pose}'", "pose", string.Join(" | ", meeting.Plan.CardPoses.Select(i => i.Pose)));
         var letter = pose.ToString();
@@ -104,7 +108,7 @@ public sealed class SessionActions(HarborContext db, IClock clock)
                     ReaderId = reader.Id,
                 }
             );
-        (reading.Card, reading.ReadAt) = (card, clock.GetCurrentInstant());
+        (reading.Card, reading.ReadFrom, reading.ReadAt) = (card, from, clock.GetCurrentInstant());
         await db.SaveChangesAsync();
     }
 }

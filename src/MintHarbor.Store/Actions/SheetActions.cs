@@ -10,14 +10,29 @@ namespace MintHarbor.Store.Actions;
 
 /// <summary>Landmarks, remarks, release and answer of a sheet that has been taken in (<see cref="IntakeActions"/>).</summary>
 /// <param name="by">Whose hand it is where nobody visits, as when the demo is laid down.</param>
-public sealed class SheetActions(HarborContext db, IClock clock, string? by = null)
+public sealed class SheetActions(HarborContext db, IClock clock, FitActions fits, string? by = null)
 {
     public const int LongestText = 400;
     private const int MostUndo = 60;
 
-    /// <summary>Places or moves one landmark; crown and soles placed on a standing figure bring the canon's proposal for the
-    /// rest. A place off the sheet is refused.</summary>
-    public async Task Place(Sheet sheet, Course course, string id, Vec2 at)
+    /// <summary>Places or moves one landmark, the student's or staff's: the other's stays as it is. A place off the sheet is refused.</summary>
+    public Task Place(Sheet sheet, Course course, string id, Vec2 at, bool staff = false) =>
+        Place(sheet, course, new Dictionary<string, Vec2> { [id] = at }, staff);
+
+    /// <summary>Places several at once.</summary>
+    public async Task Place(Sheet sheet, Course course, IReadOnlyDictionary<string, Vec2> marks, bool staff = false)
+    {
+        foreach (var (id, at) in marks)
+            Check(sheet, id, at);
+        Remember(sheet, staff);
+        var placed = new Dictionary<string, Placement>(Of(sheet, staff));
+        foreach (var (id, at) in marks)
+            placed[id] = new(new(Math.Round(at.X, 2), Math.Round(at.Y, 2)), Hand, clock.GetCurrentInstant());
+        Put(sheet, staff, placed);
+        await Fitted(sheet, course);
+    }
+
+    private static void Check(Sheet sheet, string id, Vec2 at)
     {
         if (!LandmarkIds.Exists(id))
             throw new InputException($"unknown landmark '{id}'", "id", "a landmark of the table");
@@ -27,37 +42,24 @@ public sealed class SheetActions(HarborContext db, IClock clock, string? by = nu
                 "at",
                 $"0 to {sheet.PaperWidthMm:0} × 0 to {sheet.PaperHeightMm:0} mm"
             );
-        Remember(sheet);
-        var placed = new Dictionary<string, Vec2>(sheet.Landmarks) { [id] = new(Math.Round(at.X, 2), Math.Round(at.Y, 2)) };
-        if (sheet.Subject == "head")
-            ProposeHead(sheet, course, placed);
-        else if (
-            placed.TryGetValue("crown", out var crown)
-            && placed.Keys.All(k => k == "crown" || k.StartsWith("sole", StringComparison.Ordinal))
-        )
-        {
-            var soles = placed.Where(p => p.Key.StartsWith("sole", StringComparison.Ordinal)).ToDictionary(p => p.Key, p => p.Value);
-            if (soles.Count == 2)
-            {
-                AddOnSheet(sheet, placed, LandmarkProposal.From(crown, soles, Core.Canons.CanonTable.Get(course.Canon).Heads, sheet.Pose));
-            }
-        }
-        sheet.Landmarks = placed;
+    }
+
+    private string Hand => Visit.Now?.Name ?? by ?? "";
+
+    private static Dictionary<string, Placement> Of(Sheet sheet, bool staff) => staff ? sheet.ByStaff : sheet.ByStudent;
+
+    private static void Put(Sheet sheet, bool staff, Dictionary<string, Placement> placed)
+    {
+        if (staff)
+            sheet.ByStaff = placed;
+        else
+            sheet.ByStudent = placed;
+    }
+
+    private async Task Fitted(Sheet sheet, Course course)
+    {
+        await fits.Changed(sheet, course);
         await Saved(sheet);
-    }
-
-    private static void ProposeHead(Sheet sheet, Course course, Dictionary<string, Vec2> placed)
-    {
-        if (placed.Count != 2 || !placed.TryGetValue("crown", out var crown) || !placed.TryGetValue("chin", out var chin))
-            return;
-        AddOnSheet(sheet, placed, LandmarkProposal.Head(crown, chin, course.HeadCanon == "beginner-head", sheet.View));
-    }
-
-    private static void AddOnSheet(Sheet sheet, Dictionary<string, Vec2> placed, IReadOnlyDictionary<string, Vec2> proposed)
-    {
-        foreach (var (k, v) in proposed)
-            if (v.X >= 0 && v.Y >= 0 && v.X <= sheet.PaperWidthMm && v.Y <= sheet.PaperHeightMm)
-                placed.TryAdd(k, v);
     }
 
     /// <summary>Marks a departure from the canon as the sitter's own, or takes the mark back.</summary>
@@ -70,7 +72,7 @@ public sealed class SheetActions(HarborContext db, IClock clock, string? by = nu
     }
 
     /// <summary>Holds the sheet against a view of the studio figure, or against none.</summary>
-    public async Task Hold(Sheet sheet, ReferenceChoice? choice)
+    public async Task Hold(Sheet sheet, Course course, ReferenceChoice? choice)
     {
         if (choice is not null)
         {
@@ -80,32 +82,44 @@ public sealed class SheetActions(HarborContext db, IClock clock, string? by = nu
             Core.Figure.FigureCatalogue.Body(choice.Body);
         }
         sheet.Reference = choice;
-        await Saved(sheet);
+        await Fitted(sheet, course);
     }
 
-    public async Task Remove(Sheet sheet, string id)
+    /// <summary>Takes back what was placed; the ink's own word stands again.</summary>
+    public async Task Remove(Sheet sheet, Course course, string id, bool staff = false)
     {
-        if (!sheet.Landmarks.ContainsKey(id))
+        if (!Of(sheet, staff).ContainsKey(id))
             return;
-        Remember(sheet);
-        sheet.Landmarks = sheet.Landmarks.Where(l => l.Key != id).ToDictionary();
-        await Saved(sheet);
+        Remember(sheet, staff);
+        Put(sheet, staff, Of(sheet, staff).Where(l => l.Key != id).ToDictionary());
+        await Fitted(sheet, course);
     }
 
-    public async Task UndoLandmark(Sheet sheet)
+    public async Task UndoLandmark(Sheet sheet, Course course, bool staff = false)
     {
         if (sheet.LandmarkUndo.Count == 0)
             return;
-        sheet.Landmarks = sheet.LandmarkUndo[^1];
+        var now = Of(sheet, staff);
+        Put(
+            sheet,
+            staff,
+            sheet
+                .LandmarkUndo[^1]
+                .ToDictionary(
+                    p => p.Key,
+                    p => now.TryGetValue(p.Key, out var same) && same.At == p.Value ? same : new(p.Value, Hand, clock.GetCurrentInstant())
+                )
+        );
         sheet.LandmarkUndo = [.. sheet.LandmarkUndo.SkipLast(1)];
-        await Saved(sheet);
+        await Fitted(sheet, course);
     }
 
-    private static void Remember(Sheet sheet) => sheet.LandmarkUndo = [.. sheet.LandmarkUndo.TakeLast(MostUndo - 1), sheet.Landmarks];
+    private static void Remember(Sheet sheet, bool staff) =>
+        sheet.LandmarkUndo = [.. sheet.LandmarkUndo.TakeLast(MostUndo - 1), Of(sheet, staff).ToDictionary(p => p.Key, p => p.Value.At)];
 
     private Task Saved(Sheet sheet)
     {
-        (sheet.SavedAt, sheet.SavedBy, sheet.SavedIn) = (clock.GetCurrentInstant(), Visit.Now?.Name ?? by ?? "", Visit.Now?.SignIn);
+        (sheet.SavedAt, sheet.SavedBy, sheet.SavedIn) = (clock.GetCurrentInstant(), Hand, Visit.Now?.SignIn);
         return db.SaveChangesAsync();
     }
 

@@ -51,6 +51,8 @@ public sealed record SheetContext(Sheet Sheet, Course Course, PoseCard? Card, Po
             StandingLeg = Sheet.StandingLeg,
             Exercise = Sheet.Exercise,
             PlacementErrorMm = PlacementErrorMm,
+            Errors = SheetMarks.Errors(Sheet),
+            NotLookedAt = SheetMarks.NotLookedAt(Sheet),
             Landmarks = new(Sheet.Landmarks),
             PoseCard = Sheet.Subject == "head" ? null : Card,
             Reference = Sheet.Subject == "head" ? null : Reference?.Landmarks,
@@ -108,6 +110,7 @@ public sealed class SheetContexts(HarborContext db, IReferenceViews references)
 
     public async Task<IReadOnlyList<SheetContext>> Of(IReadOnlyList<Sheet> sheets, Course course)
     {
+        var students = sheets.Select(s => s.StudentId).Distinct().ToList();
         var meetings = sheets.Where(s => s.PoseKey is not null).Select(s => s.MeetingId).OfType<int>().Distinct().ToList();
         var readings =
             meetings.Count == 0
@@ -121,21 +124,34 @@ public sealed class SheetContexts(HarborContext db, IReferenceViews references)
                         r.Pose,
                         r.ReaderId,
                         r.Card,
+                        r.ReadFrom,
                         r.ReadAt,
                         Staff = db.Memberships.Any(m =>
                             m.CourseId == course.Id && m.PersonId == r.ReaderId && m.Role != CourseRole.Student
                         ),
+                        Seats = db
+                            .Seatings.Where(x => x.MeetingId == r.MeetingId && students.Contains(x.PersonId))
+                            .Select(x => new { x.PersonId, x.Azimuth })
+                            .ToList(),
                     })
                     .ToListAsync();
         var contexts = new List<SheetContext>();
         foreach (var s in sheets)
         {
             var of = readings.Where(r => r.MeetingId == s.MeetingId && r.Pose == s.PoseKey).ToList();
+            var staffs = of.Where(r => r.Staff).MaxBy(r => r.ReadAt);
+            var seat = staffs?.Seats.FirstOrDefault(x => x.PersonId == s.StudentId)?.Azimuth;
             contexts.Add(
                 new(
                     s,
                     course,
-                    of.Where(r => r.Staff).MaxBy(r => r.ReadAt)?.Card,
+                    // A seat that nobody was put on is not known, and the card serves in full.
+                    staffs is null
+                        ? null
+                        : staffs.Card with
+                        {
+                            SeatAzimuth = Apart(staffs.ReadFrom, seat),
+                        },
                     of.FirstOrDefault(r => r.ReaderId == s.StudentId && !r.Staff)?.Card,
                     await references.Seen(s, course)
                 )
@@ -143,4 +159,6 @@ public sealed class SheetContexts(HarborContext db, IReferenceViews references)
         }
         return contexts;
     }
+
+    private static double? Apart(double? one, double? other) => one - other is { } degrees ? Math.IEEERemainder(degrees, 360) : null;
 }

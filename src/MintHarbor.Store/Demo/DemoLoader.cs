@@ -10,6 +10,7 @@ using MintHarbor.Core.Sessions;
 using MintHarbor.Core.Simulation;
 using MintHarbor.Media;
 using MintHarbor.Store.Actions;
+using MintHarbor.Store.Fitting;
 using MintHarbor.Store.Model;
 using NodaTime;
 
@@ -17,11 +18,13 @@ namespace MintHarbor.Store.Demo;
 
 /// <summary>Fills an empty database with the invented studio, through the same actions that people's clicks take; only the
 /// clock is set back for what lies in the past. Dates are laid round the day of loading.</summary>
-public sealed class DemoLoader(HarborContext db, UserManager<Person> people, IClock real)
+public sealed class DemoLoader(HarborContext db, UserManager<Person> people, IClock real, SheetFitter fitter)
 {
     private static readonly DateTimeZone Zone = DateTimeZoneProviders.Tzdb["Europe/Berlin"];
 
     private readonly SimulatedSheets drawer = new();
+
+    private FitActions Fits(IClock clock) => new(db, new(db), new(db, clock), fitter, clock, new NoFitQueue());
 
     private sealed class SetClock(Instant now) : IClock
     {
@@ -177,6 +180,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 faults,
                 question,
                 review,
+                byHand: name == DemoStudio.ByHandHead,
                 now
             );
         await Set(clock, evening, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Nell Orchard"), now);
@@ -383,7 +387,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     private async Task Sheet(SetClock clock, Course course, Meeting meeting, Membership student, DemoStudio.DemoSheet d, Instant now)
     {
         var intake = new IntakeActions(db, new(db), clock);
-        var sheets = new SheetActions(db, clock, DemoStudio.Instructor.Name);
+        var sheets = new SheetActions(db, clock, Fits(clock), student.Person.Name);
         clock.Now =
             (meeting.Date + meeting.StartsAt).InZoneLeniently(Zone).ToInstant()
             + Duration.FromHours(3)
@@ -466,12 +470,30 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             () => Task.FromResult(drawn.Jpeg)
         );
         await intake.SetCorners(sheet, [.. sheet.Corners]);
-        await Lay(sheets, course, sheet, drawn, seed, LandmarkIds.BenchOrder);
+        if (d.Until == "waiting" && d.Answers < DemoStudio.ByHand)
+            await Answer(Fits(new SetClock(sheet.SubmittedAt)), sheets, course, sheet, drawn, d.Answers);
+        else
+            await Lay(sheets, course, sheet, drawn, seed, LandmarkIds.BenchOrder);
         await sheets.HandIn(sheet);
         return sheet;
     }
 
-    /// <summary>Landmarks placed, each off by as little as a careful hand is.</summary>
+    /// <summary>Marks from the ink; the student places what is asked for, as often as they care to. Where the ink can't tell, they place nothing.</summary>
+    private static async Task Answer(
+        FitActions fits,
+        SheetActions sheets,
+        Course course,
+        Sheet sheet,
+        SimulatedSheets.Drawn drawn,
+        int answers
+    )
+    {
+        await fits.Fit(sheet, course);
+        for (var n = 0; n < answers && SheetMarks.Wanted(sheet, []) is { } ask && drawn.Drawing.Landmarks.TryGetValue(ask, out var at); n++)
+            await sheets.Place(sheet, course, ask, at);
+    }
+
+    /// <summary>Landmarks placed by hand, each off by as little as a careful hand is; nothing waits for the ink.</summary>
     private static async Task Lay(
         SheetActions sheets,
         Course course,
@@ -483,8 +505,16 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     {
         var random = new SeededRandom(seed);
         var at = drawn.Drawing.Landmarks;
-        foreach (var id in ids.Where(at.ContainsKey))
-            await sheets.Place(sheet, course, id, at[id] + new Vec2(random.Normal(0.2), random.Normal(0.2)));
+        var placed = ids.Where(at.ContainsKey).ToDictionary(id => id, id => at[id] + new Vec2(random.Normal(0.2), random.Normal(0.2)));
+        await sheets.Place(sheet, course, placed);
+        sheet.FitSince = null;
+    }
+
+    private async Task Held(SheetActions sheets, Course course, Sheet sheet, ReferenceChoice view)
+    {
+        await sheets.Hold(sheet, course, view);
+        sheet.FitSince = null;
+        await db.SaveChangesAsync();
     }
 
     /// <summary>Sheets of the weeks before, each through the same intake as any; drawn beside one another, as drawing takes the longest.</summary>
@@ -521,7 +551,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         foreach (var (p, n) in pasts.Select((p, n) => (p, n)))
         {
             db.ChangeTracker.Clear();
-            var sheets = new SheetActions(db, clock, DemoStudio.Instructor.Name);
+            var sheets = new SheetActions(db, clock, Fits(clock), DemoStudio.Instructor.Name);
             var meeting = meetings[p.Week - 1];
             var student = students.Single(m => m.CourseId == course.Id && m.Person.Name == p.Student);
             var drawn = await drawing[n];
@@ -540,7 +570,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             await Lay(sheets, course, sheet, drawn, (course.Id * 1000) + n, drawn.Placeable(LandmarkIds.BenchOrder));
             await sheets.HandIn(sheet);
             if (Math.Abs(p.Azimuth) >= 12 || word == "other")
-                await sheets.Hold(sheet, new(p.Pose, p.Body, false, p.Azimuth, 3.4, 1.3));
+                await Held(sheets, course, sheet, new(p.Pose, p.Body, false, p.Azimuth, 3.4, 1.3));
             if (p.Until == "waiting")
                 continue;
             clock.Now += Duration.FromDays(2);
@@ -621,6 +651,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         NamedFault[] faults,
         string question,
         string review,
+        bool byHand,
         Instant now
     )
     {
@@ -633,9 +664,12 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             new(question, review, "head-construction", "standing", null, "front", "A3", null, null, "head"),
             () => Task.FromResult(drawn.Jpeg)
         );
-        var sheets = new SheetActions(db, clock, student.Person.Name);
-        foreach (var id in LandmarkIds.HeadOrder.Where(drawn.Drawing.Landmarks.ContainsKey))
-            await sheets.Place(sheet, course, id, drawn.Drawing.Landmarks[id]);
+        var sheets = new SheetActions(db, clock, Fits(clock), student.Person.Name);
+        // One looks at every mark, the other at those that matter most.
+        if (byHand)
+            await Lay(sheets, course, sheet, drawn, student.PersonId, LandmarkIds.HeadOrder);
+        else
+            await Answer(Fits(clock), sheets, course, sheet, drawn, 2);
         await sheets.HandIn(sheet);
     }
 
@@ -646,8 +680,23 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         clock.Now = now - Duration.FromHours(9);
         var id = new Guid(0x5a17, 0x4a25, 0x48, 1, 2, 3, 4, 5, 6, 7, 8);
         Sheet? asked = null;
-        foreach (var (height, n) in new[] { 300.0, 420, 500 }.Select((h, n) => (h, n)))
+        foreach (var (height, n) in new[] { 260.0, 420, 500 }.Select((h, n) => (h, n)))
         {
+            // The first page holds two small ones: which is meant nobody can tell for its student.
+            var two =
+                n > 0
+                    ? null
+                    : drawer.Two(
+                        "male",
+                        "contrapposto",
+                        Drapery.For(course.Minors, course.Minors),
+                        new(0, 4.4, 1.2),
+                        PaperSize.Find(course.Paper)!,
+                        height,
+                        new(0.2),
+                        77,
+                        1000
+                    );
             var drawn = drawer.Figure(
                 "male",
                 "contrapposto",
@@ -674,11 +723,13 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                     meeting.Id,
                     null
                 ),
-                () => Task.FromResult(drawn.Jpeg),
+                () => Task.FromResult(two ?? drawn.Jpeg),
                 new(id, n + 1)
             );
         }
-        await new SheetActions(db, clock, student.Person.Name).HandIn(asked!);
+        foreach (var sheet in await db.Sheets.Where(s => s.SetId == id).OrderBy(s => s.SetAt).ToListAsync())
+            await Fits(clock).Fit(sheet, course);
+        await new SheetActions(db, clock, Fits(clock), student.Person.Name).HandIn(asked!);
     }
 
     private async Task Project(SetClock clock, Course course, LocalDate ends)

@@ -78,9 +78,16 @@ public static class DemoStudio
 
     public static string Mail(string name) => name.ToLowerInvariant().Replace(' ', '.') + "@saltmarsh.example";
 
+    /// <summary>A student who looks at every mark.</summary>
+    public const int ByHand = 99;
+
+    /// <summary>Whose head is marked all by hand, as its portrait's gate is opened by its measures.</summary>
+    public const string ByHandHead = "Dara Quist";
+
     /// <param name="Week">Meeting it comes from, counted from the first.</param>
     /// <param name="Until">How far it has come: waiting, drafted, released, answered or redone.</param>
     /// <param name="Named">Faults that the critique names.</param>
+    /// <param name="Answers">How many marks the student places of those that are asked for.</param>
     public sealed record DemoSheet(
         string Student,
         int Week,
@@ -91,7 +98,8 @@ public static class DemoStudio
         string Review,
         string Until,
         IReadOnlyList<string> Named,
-        string Answer = ""
+        string Answer = "",
+        int Answers = 4
     );
 
     public static readonly IReadOnlyList<DemoSheet> Sheets =
@@ -127,7 +135,8 @@ public static class DemoStudio
             "Where did the legs go?",
             "The upper half holds. I ran out of paper and squeezed.",
             "waiting",
-            []
+            [],
+            Answers: ByHand
         ),
         new(
             "Casper Lowe",
@@ -173,7 +182,8 @@ public static class DemoStudio
             "Is he too thin?",
             "I filled the page. The outline is darker than I wanted.",
             "waiting",
-            []
+            [],
+            Answers: 1
         ),
     ];
 

@@ -1074,6 +1074,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("read_at");
 
+                    b.Property<double?>("ReadFrom")
+                        .HasColumnType("double precision")
+                        .HasColumnName("read_from");
+
                     b.Property<int>("ReaderId")
                         .HasColumnType("integer")
                         .HasColumnName("reader_id");
@@ -1408,6 +1412,20 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("answered_at");
 
+                    b.Property<string>("ByStaff")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("by_staff")
+                        .HasDefaultValueSql("'{}'::jsonb");
+
+                    b.Property<string>("ByStudent")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("by_student")
+                        .HasDefaultValueSql("'{}'::jsonb");
+
                     b.Property<string>("Code")
                         .IsRequired()
                         .HasColumnType("text")
@@ -1430,6 +1448,14 @@ namespace MintHarbor.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("exercise");
+
+                    b.Property<string>("Fit")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("fit");
+
+                    b.Property<Instant?>("FitSince")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("fit_since");
 
                     b.Property<string>("FlatHash")
                         .HasColumnType("text")
@@ -1581,6 +1607,10 @@ namespace MintHarbor.Store.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_sheets");
+
+                    b.HasIndex("FitSince")
+                        .HasDatabaseName("ix_sheets_fit_since")
+                        .HasFilter("fit_since is not null");
 
                     b.HasIndex("MeetingId")
                         .HasDatabaseName("ix_sheets_meeting_id");

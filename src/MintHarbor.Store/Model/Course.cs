@@ -256,5 +256,8 @@ public sealed class PoseReading
     public int ReaderId { get; set; }
     public Person Reader { get; set; } = null!;
     public Core.Critiques.PoseCard Card { get; set; } = new();
+
+    /// <summary>Where it was read from, degrees round the stand as <see cref="Seating.Azimuth"/>; null where nobody said.</summary>
+    public double? ReadFrom { get; set; }
     public Instant ReadAt { get; set; }
 }

@@ -117,8 +117,22 @@ public sealed class Sheet
     public string LightSays { get; set; } = "";
     public double PaperWidthMm { get; set; }
     public double PaperHeightMm { get; set; }
+
+    /// <summary>Where every mark lies, by whoever's word counts (<see cref="SheetMarks"/>).</summary>
     public Dictionary<string, Vec2> Landmarks { get; set; } = [];
+
+    /// <summary>What the student placed, and what staff placed: the one never writes over the other.</summary>
+    public Dictionary<string, Placement> ByStudent { get; set; } = [];
+    public Dictionary<string, Placement> ByStaff { get; set; } = [];
+
+    /// <summary>What whoever works on it had placed, step by step.</summary>
     public List<Dictionary<string, Vec2>> LandmarkUndo { get; set; } = [];
+
+    /// <summary>What the ink told; null before it was read.</summary>
+    public FitState? Fit { get; set; }
+
+    /// <summary>Since when it waits to be fitted; null when it doesn't.</summary>
+    public Instant? FitSince { get; set; }
     public List<Remark> Remarks { get; set; } = [];
 
     /// <summary>The view of the studio figure it is held against; null where none was chosen.</summary>

@@ -38,7 +38,7 @@ public sealed class InputProblems : IAsyncPageFilter
         if (Ended(context))
         {
             context.HttpContext.Response.StatusCode = StatusCodes.Status409Conflict;
-            const string says = "The course has ended. Everything in it can be read; its settings open it again.";
+            const string says = "The course has ended. Everything in it can be read; its instructor can open it again.";
             context.Result = form is null ? Plain(StatusCodes.Status409Conflict, says) : await form.Show(says);
             return;
         }

@@ -26,7 +26,8 @@ public static class Stood
             .ToList();
         if (changed.Count > 0)
             throw new ClashException(
-                $"Somebody else changed this in the meantime, perhaps you on another device: {Say.List(changed)}. What you typed stands in its fields; sent once more it goes over theirs."
+                $"Somebody else changed this in the meantime, perhaps you on another device: {Say.List(changed)}. "
+                    + "What you typed stands in its fields; sent once more it goes over theirs."
             );
     }
 

@@ -35,7 +35,7 @@ public sealed class Turn : IAsyncPageFilter, IOrderedFilter
         }
         var db = http.RequestServices.GetRequiredService<HarborContext>();
         await using var turn = await db.Database.BeginTransactionAsync();
-        await Hold(db, Thing(context, person));
+        await Turns.Hold(db, Thing(context, person));
         var once = await Once.Of(http.Request, person);
         if (once is not null && await db.OnceKeys.AsNoTracking().SingleOrDefaultAsync(o => o.Key == once.Key) is { } before)
         {
@@ -89,9 +89,6 @@ public sealed class Turn : IAsyncPageFilter, IOrderedFilter
             ? $"person {person}"
             : $"{name} {Convert.ToString(route[name], CultureInfo.InvariantCulture)?.ToLowerInvariant()}";
     }
-
-    private static Task Hold(HarborContext db, string thing) =>
-        db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(hashtextextended({thing}, 13))");
 }
 
 /// <summary>A handler that works long before it writes (a photograph is read and laid flat) and holds nothing meanwhile; it has a key and a

@@ -61,7 +61,7 @@ public static class Board
                 .Line("over-reference", pit.X * k, pit.Y * k, pit.X * k, h)
                 .Add($"</g>");
         foreach (var (id, p) in sheet.Landmarks)
-            Landmark(s, id, p, k, editable, id == chosen);
+            Landmark(s, sheet, id, p, k, editable, id == chosen);
         foreach (var (id, label, at) in spots)
         {
             if (label == "")
@@ -199,13 +199,14 @@ public static class Board
     {
         foreach (var f in findings.Where(f => f.Verdict is Verdict.Outside or Verdict.Pushed && f.FollowsFrom is null))
         {
-            var p = f.Landmarks.Where(sheet.Landmarks.ContainsKey).Select(l => sheet.Landmarks[l] * k).ToList();
+            var ids = f.Landmarks.Where(sheet.Landmarks.ContainsKey).ToList();
+            var p = ids.Select(l => sheet.Landmarks[l] * k).ToList();
             if (p.Count == 0)
                 continue;
             switch (f.Measure.Mark)
             {
                 case Mark.Reference when laid?.Fit is { } over && p.Count == 2:
-                    Edge(s, "over-outside", p[0], p[1], 1);
+                    Edge(s, "over-outside", p[0], p[1], 1, ids.Take(2));
                     if (laid.Seen.Landmarks[f.Landmarks[0]] is { } ra && laid.Seen.Landmarks[f.Landmarks[1]] is { } rb)
                         Edge(s, "over-reference", over.Map(ra) * k, over.Map(rb) * k, 1);
                     break;
@@ -217,7 +218,7 @@ public static class Board
                     );
                     break;
                 case Mark.Direction when p.Count >= 2:
-                    Edge(s, "over-outside", p[0], p[1], 1.45);
+                    Edge(s, "over-outside", p[0], p[1], 1.45, ids.Take(2));
                     if (f.Expected is { } e && f.Against != Against.Canon)
                     {
                         var (mid, half) = (Vec2.Mid(p[0], p[1]), (p[1] - p[0]).Length * 0.72);
@@ -243,28 +244,44 @@ public static class Board
                     break;
                 default:
                     if (p.Count >= 2)
-                        Edge(s, "over-outside", p[0], p[1], 1);
+                        Edge(s, "over-outside", p[0], p[1], 1, ids.Take(2));
                     break;
             }
         }
     }
 
-    private static void Edge(Svg s, string css, Vec2 a, Vec2 b, double grow)
+    /// <param name="ends">Landmarks at its ends: the line goes along while one of them is dragged.</param>
+    private static void Edge(Svg s, string css, Vec2 a, Vec2 b, double grow, IEnumerable<string>? ends = null)
     {
         var mid = Vec2.Mid(a, b);
         (a, b) = (mid + ((a - mid) * grow), mid + ((b - mid) * grow));
+        if (ends is not null)
+            s.Add($"<g data-ends=\"{string.Join(' ', ends)}\" data-grow=\"{grow}\">");
         s.Line("over-halo", a.X, a.Y, b.X, b.Y).Line(css, a.X, a.Y, b.X, b.Y);
+        if (ends is not null)
+            s.Add($"</g>");
     }
 
-    private static void Landmark(Svg s, string id, Vec2 at, double k, bool editable, bool chosen)
+    private static void Landmark(Svg s, Sheet sheet, string id, Vec2 at, double k, bool editable, bool chosen)
     {
         var name = LandmarkIds.Name(id);
+        var source = SheetMarks.SourceOf(sheet, id);
+        var (by, told) = source switch
+        {
+            MarkSource.Staff => ("staff", "placed by the instructor"),
+            MarkSource.Student => ("student", "placed by the student"),
+            _ => ("ink", "proposed from the ink"),
+        };
+        // What only the ink told moves along as others are placed: a place that somebody could clash with it hasn't.
+        var seen = source == MarkSource.Ink ? "" : $"{at.X} {at.Y}";
         s.Add(
-            $"<g class=\"landmark{(chosen ? " chosen" : "")}\" data-id=\"{id}\" data-name=\"{name}\" data-at=\"{at.X} {at.Y}\" transform=\"translate({at.X * k} {at.Y * k})\""
+            $"<g class=\"landmark by-{by}{(chosen ? " chosen" : "")}\" data-id=\"{id}\" data-name=\"{name}\" data-by=\"{by}\" data-at=\"{seen}\" transform=\"translate({at.X * k} {at.Y * k})\""
         );
         if (editable)
-            s.Add($" tabindex=\"0\" role=\"button\" aria-label=\"{name}: drag it, or move it with the arrow keys\"");
+            s.Add($" tabindex=\"0\" role=\"button\" aria-label=\"{name}, {told}: drag it, or move it with the arrow keys\"");
         s.Add($">");
+        if (source == MarkSource.Ink && sheet.Fit?.Marks.GetValueOrDefault(id) is { } mark)
+            s.Add($"<circle class=\"reach{(mark.Sure ? "" : " wide")}\" r=\"{Math.Min(60, mark.R90 * k)}\"/>");
         foreach (var css in new[] { "halo", "cross" })
             s.Add($"<path class=\"{css}\" d=\"M-6 0h4M2 0h4M0-6v4M0 2v4\"/>");
         if (editable)

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
+using MintHarbor.Core.Measuring;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
@@ -40,7 +41,18 @@ public sealed class ReferenceViews(HarborContext db, PoseActions poses, FigureVi
             return null;
         var seen = Seen(view);
         var pairs = sheet.Landmarks.Where(l => seen.Landmarks.Has(l.Key)).Select(l => (seen.Landmarks[l.Key]!.Value, l.Value)).ToList();
-        return new(pose, address, seen, view, Similarity.Fit(pairs), pairs.Count);
+        // Laid as it is judged: by what most parts say, so that one limb doesn't turn the whole.
+        var errors = SheetMarks.Errors(sheet);
+        double Error(string id) => errors.GetValueOrDefault(id, SheetContext.PlacementErrorMm);
+        var parts = new ReferenceMeasures(new(sheet.Landmarks), seen.Landmarks, null, Error);
+        return new(
+            pose,
+            address,
+            seen,
+            view,
+            parts.Seen.Count >= ReferenceMeasures.LeastParts ? parts.Alignment() : Similarity.Fit(pairs),
+            pairs.Count
+        );
     }
 
     public async Task<SeenReference?> Seen(Sheet sheet, Course course) => await View(sheet, course) is var (_, _, view) ? Seen(view) : null;

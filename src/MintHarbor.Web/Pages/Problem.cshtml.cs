@@ -24,7 +24,8 @@ public sealed class ProblemModel : PageModel
             403 => ("Not open to you", "Your part in this course does not include that page."),
             400 => (
                 "The form could not be read",
-                $"It may have stood open too long, or a file in it is too large (accepted: {Photo.Accepted}). Nothing of it was taken. Go back, reload, and send it again."
+                $"It may have stood open too long, or a file in it is too large (accepted: {Photo.Accepted}). "
+                    + "Nothing of it was taken. Go back, reload, and send it again."
             ),
             413 => ("Too large", $"Nothing of it was taken. Accepted: {Photo.Accepted}."),
             409 => ("Changed in the meantime", "Somebody else changed this. Go back and look at their version."),

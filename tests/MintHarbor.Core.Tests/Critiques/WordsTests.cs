@@ -214,7 +214,7 @@ public class WordsTests
                 PitToKneetop = 3.985 * 1.1,
                 PitToSole = 6.29 * 1.1,
             };
-        Assert.Contains(Judging.Figure(Figure, card: Card(0.01)), f => f.FollowsFrom == Rules.Heads);
+        Assert.Contains(Judging.Figure(Figure, card: Card(0.01)), f => f.FollowsFrom == "F-heads");
         Assert.DoesNotContain(Judging.Figure(Figure, card: Card(0.05)), f => f.FollowsFrom is not null);
     }
 

@@ -112,7 +112,20 @@ public class TermTests
     }
 
     private static string Event(string rule, string start = "20261006T170000Z") =>
-        $"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART:{start}\r\nDURATION:PT1H\r\nRRULE:{rule}\r\nSUMMARY:Bell\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
+        string.Join(
+            "\r\n",
+            "BEGIN:VCALENDAR",
+            "VERSION:2.0",
+            "BEGIN:VEVENT",
+            "UID:1",
+            $"DTSTART:{start}",
+            "DURATION:PT1H",
+            $"RRULE:{rule}",
+            "SUMMARY:Bell",
+            "END:VEVENT",
+            "END:VCALENDAR",
+            ""
+        );
 
     [Theory]
     [InlineData("FREQ=SECONDLY"), InlineData("FREQ=MINUTELY;INTERVAL=30"), InlineData("FREQ=HOURLY")]

@@ -26,6 +26,12 @@ public sealed class JudgeStudyTests
         Assert.All(study.Clean, c =>
             Assert.True(c.Alarms <= Math.Max(2, c.Sheets / 20), $"{c.Against}: {c.Alarms} of {c.Sheets} clean sheets with a false alarm")
         );
+        // A fault elsewhere on the sheet must not make an interval lie.
+        Assert.All(study.Covers, c =>
+            Assert.True(c.Covered >= 0.86 * c.Judged, $"{c.Against}, faulty {c.Faulty}: {c.Covered} of {c.Judged}")
+        );
+        var (all, named) = (study.Causes.Sum(c => c.Due), study.Causes.Sum(c => c.Named));
+        Assert.True(all >= 15 && named >= 0.85 * all, $"{named} of {all} causes named: {string.Join(", ", study.Causes)}");
     }
 
     [Fact]
@@ -82,7 +88,11 @@ public sealed class JudgeStudyTests
             "feet small" => ["ankleout.R", "kneetop.R"],
             "hand small" => ["wrist.R", "fingertip.L"],
             "figure leaning" => [],
-            "squeezed at the end" => ["crown", "pit"],
+            "squeezed at the end" or FigureFaults.HipsShifted => ["crown", "pit"],
+            FigureFaults.ThighTurned => ["asis.R", "kneetop.L", "pit"],
+            FigureFaults.ArmTurned => ["acromion.R", "elbow.L", "pit"],
+            FigureFaults.ShankTurned => ["kneetop.R", "ankleout.L", "pit"],
+            FigureFaults.WholeStretched => [],
             _ => ["kneetop.R", "sole.L", "pit"],
         };
         Assert.All(still, id => Assert.DoesNotContain(id, moved));
@@ -111,6 +121,11 @@ public sealed class JudgeStudyTests
                 "feet small" => f.Part!.Contains("foot"),
                 "hand small" => f.Part == "right hand",
                 "figure leaning" => f.Rule.Id == "R-lean",
+                FigureFaults.ThighTurned => (f.Rule.Id, f.Part) == ("R-direction", "right thigh"),
+                FigureFaults.ArmTurned => (f.Rule.Id, f.Part) == ("R-direction", "right upper arm"),
+                FigureFaults.ShankTurned => (f.Rule.Id, f.Part) == ("R-direction", "right lower leg"),
+                FigureFaults.HipsShifted => f.Rule.Id == "R-hips",
+                FigureFaults.WholeStretched => f.Rule.Id == "R-stretch",
                 _ => f.Part == "right lower leg",
             });
         if (name == "forearm at full length")

@@ -77,7 +77,6 @@ public sealed class LogModel(CourseScope scope, LogActions log) : CoursePage(sco
         [nameof(Course.Medium)] = "medium",
         [nameof(Course.DaysOff)] = "days off",
         [nameof(Course.Bookings)] = "bookings",
-        [nameof(Course.EndedAt)] = "its end",
     };
 
     public static string What(LogEntry l) => Settings.GetValueOrDefault(l.What, l.What);

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Fitting;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Measuring;
@@ -58,6 +59,7 @@ public sealed class BenchModel(
     public static readonly IReadOnlyList<(string Key, string Does)> AllKeys =
     [
         ("n", "next landmark"),
+        ("c", "the chosen landmark lies right"),
         ("← ↑ → ↓", "move the chosen landmark by a millimetre, with shift by a fifth"),
         ("delete", "take it away"),
         ("z", "undo the last placement"),
@@ -98,15 +100,16 @@ public sealed class BenchModel(
             was,
             $"{Say.Number(x, 1)}, {Say.Number(y, 1)} mm",
             new("place", [("id", id ?? ""), ("x", Plain(x)), ("y", Plain(y))]),
-            () => sheets.Place(Sheet, Course, id ?? "", new Vec2(x, y))
+            () => sheets.Place(Sheet, Course, id ?? "", new Vec2(x, y), Staff)
         );
 
     public Task<IActionResult> OnPostRemoveAsync(string? id, string? was) =>
-        Landmark(id ?? "", was, "taken away", new("remove", [("id", id ?? "")]), () => sheets.Remove(Sheet, id ?? ""));
+        Landmark(id ?? "", was, "taken away", new("remove", [("id", id ?? "")]), () => sheets.Remove(Sheet, Course, id ?? "", Staff));
 
     private Task<IActionResult> Landmark(string id, string? was, string mine, Again again, Func<Task> change)
     {
-        var now = Sheet.Landmarks.TryGetValue(id, out var at) ? $"{Plain(at.X)} {Plain(at.Y)}" : "";
+        // What the ink told moves as others are placed: only what somebody placed can clash.
+        var now = SheetMarks.Placed(Sheet).TryGetValue(id, out var at) ? $"{Plain(at.X)} {Plain(at.Y)}" : "";
         if (was is null || was == now || Mine)
             return Edit(change);
         return Clashing(
@@ -130,10 +133,37 @@ public sealed class BenchModel(
         return Page();
     }
 
-    /// <summary>Asked now and then by an open bench: whether somebody else has changed the sheet meanwhile.</summary>
-    public IActionResult OnGetSince(uint v)
+    /// <summary>When somebody last changed it, as the page knows it; the ink's own work is nobody's change.</summary>
+    public long Stamp => Sheet.SavedAt?.ToUnixTimeTicks() ?? 0;
+
+    /// <summary>Asked while the ink is read: the bench anew when it is done.</summary>
+    public async Task<IActionResult> OnGetFittedAsync()
     {
-        if (v == Sheet.Version || Mine)
+        if (Sheet.FitSince is not null)
+            return new NoContentResult();
+        await Load();
+        return Page();
+    }
+
+    /// <summary>Marks that somebody placed.</summary>
+    private int Placed => Sheet.ByStudent.Keys.Union(Sheet.ByStaff.Keys).Count();
+
+    /// <summary>The mark that matters most; null when all are known well enough.</summary>
+    private string? Wanted => SheetMarks.Wanted(Sheet, Findings);
+
+    /// <summary>The mark to look at next; null when none matters, or enough was asked.</summary>
+    public string? Ask => Sheet.FitSince is null && Placed < FitWords.MostAsked ? Wanted : null;
+
+    /// <summary>How far the fit has got, in one sentence; empty where there is none.</summary>
+    public string FitSays =>
+        Sheet.FitSince is not null ? "Reading the ink …"
+        : Sheet.Fit is not { } fit ? ""
+        : FitWords.Says(fit.Why, Wanted, Ask is not null);
+
+    /// <summary>Asked now and then by an open bench: whether somebody else has changed the sheet meanwhile.</summary>
+    public IActionResult OnGetSince(long v)
+    {
+        if (v == Stamp || Mine)
             return new NoContentResult();
         var at = Sheet.SavedAt is { } saved ? $" at {Words.Clock(Words.Local(saved, Course).TimeOfDay)}" : "";
         return Content(
@@ -160,12 +190,13 @@ public sealed class BenchModel(
         {
             if (off)
             {
-                await sheets.Hold(Sheet, null);
+                await sheets.Hold(Sheet, Course, null);
                 return;
             }
             var first = Sheet.Reference ?? await references.Default(Sheet);
             await sheets.Hold(
                 Sheet,
+                Course,
                 first with
                 {
                     Pose = pose ?? first.Pose,
@@ -178,7 +209,7 @@ public sealed class BenchModel(
             );
         });
 
-    public Task<IActionResult> OnPostUndoAsync() => Edit(() => sheets.UndoLandmark(Sheet));
+    public Task<IActionResult> OnPostUndoAsync() => Edit(() => sheets.UndoLandmark(Sheet, Course, Staff));
 
     [For(CourseRole.Student)]
     public Task<IActionResult> OnPostAskAsync(string? question, string? review)
@@ -370,9 +401,6 @@ public sealed class BenchModel(
     private void Tell()
     {
         Departures();
-        var follow = Findings.Where(f => f.FollowsFrom is not null).ToList();
-        if (follow.Count > 0)
-            Together("holds", $"All {follow.Count + 1} ratios in heads are off alike: one cause, the head is their unit.", follow);
         var holds = Findings.Where(f => f.Verdict == Verdict.Inside && f.Explanation == Explanation.None).ToList();
         if (holds.Count > 0)
             Together(
@@ -390,7 +418,12 @@ public sealed class BenchModel(
                 $"{Say.Plural(soft.Count, "measure")} not sharp enough to judge. A larger drawing would tell, or marks placed under the loupe.",
                 soft
             );
-        var not = Findings.Where(f => !f.Judgeable && !f.NotSharp).ToList();
+        foreach (var f in Findings.Where(f => f.Suspected && f.Verdict == Verdict.NotLookedAt).Take(2))
+            Notes.Add((new("near", f.Says, null, f.Because), null));
+        var unlooked = Findings.Where(f => f.Verdict == Verdict.NotLookedAt).ToList();
+        if (unlooked.Count > 0)
+            Together("unknown", $"{Say.Plural(unlooked.Count, "measure")} not looked at yet: their marks are only proposed.", unlooked);
+        var not = Findings.Where(f => !f.Judgeable && !f.NotSharp && f.Verdict != Verdict.NotLookedAt).ToList();
         if (not.Count > 0)
             Together("unknown", $"{Say.Plural(not.Count, "measure")} not judgeable.", not);
         if (Priorities.TooEarly(Sheet.Remarks, Findings).Count > 0)
@@ -413,7 +446,20 @@ public sealed class BenchModel(
                 id = $"f{n++}";
                 Spots.Add((id, "", at));
             }
-            Notes.Add((new(f.IsOutside ? "outside" : "near", f.Says, id, f.Because), f.Key));
+            // What follows from it is said with it, and is no remark of its own.
+            var symptoms = Findings.Where(s => s.FollowsFrom == f.Key).ToList();
+            var more = symptoms.Count == 0 ? "" : $" {Say.Plural(symptoms.Count, "measure")} more follow from it.";
+            Notes.Add(
+                (
+                    new(
+                        f.IsOutside ? "outside" : "near",
+                        f.Says + more,
+                        id,
+                        string.Join(" ", [f.Because, .. symptoms.Select(s => s.Says)])
+                    ),
+                    f.Key
+                )
+            );
         }
     }
 

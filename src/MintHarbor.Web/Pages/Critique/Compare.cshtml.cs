@@ -33,9 +33,13 @@ public sealed class CompareModel(CourseScope scope, HarborContext db, SheetConte
         Before = before;
         // A redo that was not held against a view of its own is held against the first drawing's.
         var both = await contexts.Of([before, Sheet], Course);
-        Rows = Comparison.Of(both[0].Findings, both[1].HeldLike(both[0]).Findings);
+        // What the critique put first comes first.
+        Rows = [.. Comparison.Of(both[0].Findings, both[1].HeldLike(both[0]).Findings).OrderBy(r => PriorityOf(r) ?? Priorities.Most + 1)];
         return Page();
     }
+
+    /// <summary>The priority that the measure was in the first drawing's critique; null where it was none.</summary>
+    public int? PriorityOf(BeforeAfter r) => Before.Remarks.FirstOrDefault(m => (m.Key ?? m.Rule) == r.Before.Key)?.Priority;
 
     /// <summary>What was measured, in words.</summary>
     public static string Name(Finding f) =>
@@ -58,10 +62,10 @@ public sealed class CompareModel(CourseScope scope, HarborContext db, SheetConte
     public static (string Css, string Says) Word(Moved m) =>
         m switch
         {
-            Moved.Closer => ("deep", "closer"),
-            Moved.Further => ("chalk", "further off"),
-            Moved.Across => ("chalk", "as far off, on the other side"),
-            _ => ("lead", "as before"),
+            Moved.Closer => ("deep", "moved"),
+            Moved.Further => ("chalk", "moved the wrong way"),
+            Moved.Across => ("chalk", "moved too far: as far off, on the other side"),
+            _ => ("lead", "not moved"),
         };
 
     public string Shape(Verdict v) =>

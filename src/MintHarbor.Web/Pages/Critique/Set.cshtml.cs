@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using MintHarbor.Core;
+using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Sheets;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
@@ -10,7 +11,7 @@ namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>The contact sheet of a set: every sheet of one upload, straightened on its own. The student asks about one of them;
 /// the rest stay beside it.</summary>
-public sealed class SetModel(CourseScope scope, IntakeActions intake) : CoursePage(scope), IShowsProblems
+public sealed class SetModel(CourseScope scope, IntakeActions intake, Together together) : CoursePage(scope), IShowsProblems
 {
     public IReadOnlyList<Sheet> Sheets => Scope.Set;
     public Sheet First => Sheets[0];
@@ -18,7 +19,7 @@ public sealed class SetModel(CourseScope scope, IntakeActions intake) : CoursePa
     public Sheet? Asked => Sheets.FirstOrDefault(s => s.State is not (SheetState.Placing or SheetState.Kept));
     public List<Note> Notes { get; } = [];
 
-    public void OnGet() => Tell();
+    public Task OnGetAsync() => Tell();
 
     [For(CourseRole.Student)]
     public async Task<IActionResult> OnPostDropAsync(int sheetId)
@@ -30,8 +31,9 @@ public sealed class SetModel(CourseScope scope, IntakeActions intake) : CoursePa
         return To(Sheets.Count > 1 ? $"critique/set/{First.SetId}" : "critique");
     }
 
-    private void Tell()
+    private async Task Tell()
     {
+        Notes.AddRange(await together.Of(Course, Sheets));
         var unsure = Sheets.Where(s => s.State == SheetState.Placing && s.Confidence < SheetFinder.Sure).ToList();
         if (unsure.Count > 0)
             Notes.Add(
@@ -49,10 +51,10 @@ public sealed class SetModel(CourseScope scope, IntakeActions intake) : CoursePa
             Notes.Add(new("holds", $"Asked about: sheet *{a.SetAt}*.", $"s{a.Id}"));
     }
 
-    public Task<IActionResult> Show(string problem)
+    public async Task<IActionResult> Show(string problem)
     {
         Problem = problem;
-        Tell();
-        return Task.FromResult<IActionResult>(Page());
+        await Tell();
+        return Page();
     }
 }

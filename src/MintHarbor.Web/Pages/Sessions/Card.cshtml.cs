@@ -8,6 +8,7 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Drawing;
 using MintHarbor.Web.Pages.Shared;
 
 namespace MintHarbor.Web.Pages.Sessions;
@@ -15,6 +16,8 @@ namespace MintHarbor.Web.Pages.Sessions;
 /// <summary>The pose card, read in the room on a phone. The instructor's judges; a student's own tells misread from misdrawn.</summary>
 public sealed class CardModel(CourseScope scope, HarborContext db, SessionActions sessions) : CoursePage(scope), IShowsProblems
 {
+    private const string FromKey = "from";
+
     private static readonly (string Key, string To, string Name)[] PlumbTo =
     [
         ("plumb-r", "ankleout.R", "right outer ankle"),
@@ -41,6 +44,10 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
     public IReadOnlyList<(string Key, string Name, string Value)> Ratios { get; private set; } = [];
     public IReadOnlyList<(string Key, string Name, string Value)> Hours { get; private set; } = [];
     public IReadOnlyList<(string Key, string Name, string Value)> PlumbRows { get; private set; } = [];
+
+    /// <summary>Places to read from, as degrees round the stand and in words; for staff alone, a student reads from the own seat.</summary>
+    public IReadOnlyList<(string Azimuth, string Name)> Places { get; private set; } = [];
+    public string From { get; private set; } = "";
     public int Read => Ratios.Count(r => r.Value != "");
     public Note? Compared { get; private set; }
 
@@ -53,6 +60,7 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
             .. Ratios.Select(r => (r.Name, (object?)r.Value)),
             .. Hours.Select(r => ($"the direction of the {r.Name}", (object?)r.Value)),
             .. PlumbRows.Select(r => ($"the plumb to the {r.Name}", (object?)r.Value)),
+            ("where it was read from", From),
         ];
 
     public Task OnGetAsync() => Load();
@@ -71,13 +79,47 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
                 )
             )
             .ToListAsync();
-        var own = readings.FirstOrDefault(r => r.ReaderId == Me.PersonId)?.Card;
+        var mine = readings.FirstOrDefault(r => r.ReaderId == Me.PersonId);
         // Staff go on with whatever card stands; a student begins with an empty one, so as to measure, not copy.
-        var card = own ?? (Scope.IsStudent ? null : readings.OrderByDescending(r => r.ReadAt).FirstOrDefault()?.Card) ?? new();
-        Fill(card);
+        var stands = mine ?? (Scope.IsStudent ? null : readings.MaxBy(r => r.ReadAt));
+        Fill(stands?.Card ?? new());
+        var own = mine?.Card;
+        await LoadPlaces(stands?.ReadFrom);
         if (Scope.IsStudent && own is not null && readings.FirstOrDefault(r => r.ReaderId != Me.PersonId)?.Card is { } theirs)
             Compared = Compare(own, theirs);
     }
+
+    private async Task LoadPlaces(double? from)
+    {
+        From = from is { } at ? Degrees(at) : "";
+        var seats = Scope.IsStudent
+            ? []
+            : await db
+                .Seatings.AsNoTracking()
+                .Where(s => s.MeetingId == Meeting.Id)
+                .Join(db.Users, s => s.PersonId, p => p.Id, (s, p) => new { s.Azimuth, p.Name })
+                .OrderBy(s => s.Azimuth)
+                .ThenBy(s => s.Name)
+                .ToListAsync();
+        // Where it was read stays among them, though nobody sits there any more.
+        (string At, string Name)[] kept = From is "" or "0" ? [] : [(From, "")];
+        var beside = seats
+            .Select(s => (At: Degrees(s.Azimuth), s.Name))
+            .Where(s => s.At != "0")
+            .Concat(kept)
+            .GroupBy(s => s.At)
+            .Select(g => (g.Key, PlaceOf(g.Key, [.. g.Select(s => s.Name).Where(n => n != "")])));
+        Places = [("", "not said"), ("0", "in front of the stand"), .. beside];
+    }
+
+    private static string PlaceOf(string degrees, IReadOnlyList<string> who)
+    {
+        var side = SeatDial.Side(double.Parse(degrees, CultureInfo.InvariantCulture));
+        return who.Count == 0 ? side : $"{side}: {Say.List(who)}";
+    }
+
+    private static string Degrees(double azimuth) =>
+        Math.Round(Math.IEEERemainder(azimuth, 360)) is var a && a == 0 ? "0" : a.ToString("0", CultureInfo.InvariantCulture);
 
     private void Fill(PoseCard card)
     {
@@ -133,7 +175,7 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
             DirectionsHours = s is null && pelvis is null && action is null ? null : new(s, pelvis, action),
             Plumbs = plumbs.Count == 0 ? null : plumbs,
         };
-        await sessions.SaveCard(Meeting, Key, Me.Person, card);
+        await sessions.SaveCard(Meeting, Key, Me.Person, card, Scope.IsStudent ? null : Of(FromKey));
         return To($"sessions/{Meeting.Id}/card{(Poses.Count > 1 ? $"?pose={Letter}" : "")}");
     }
 
@@ -147,6 +189,7 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
         var typed = Request.HasFormContentType ? Request.Form : null;
         // What was typed stays.
         (string, string, string) Keep((string Key, string Name, string Value) r) => (r.Key, r.Name, typed?[r.Key].ToString() ?? "");
+        From = typed?[FromKey].ToString() ?? From;
         (Ratios, Hours, PlumbRows) = ([.. Ratios.Select(Keep)], [.. Hours.Select(Keep)], [.. PlumbRows.Select(Keep)]);
         return Page();
     }

@@ -7,12 +7,13 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Pages.Critique;
 using MintHarbor.Web.Pages.Shared;
 
 namespace MintHarbor.Web.Pages.Students;
 
 /// <summary>One student's record: drill curve, sheets, what they show.</summary>
-public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions rooms, MemberActions members)
+public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions rooms, MemberActions members, Together together)
     : CoursePage(scope),
         IShowsProblems
 {
@@ -61,6 +62,20 @@ public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions
         await OnGetAsync();
         return Page();
     }
+
+    /// <summary>What recurs on their sheets: asked for when the page stands, since every sheet is judged for it.</summary>
+    public async Task<IActionResult> OnGetTogetherAsync()
+    {
+        var recurs = await together.OfTerm(Course, Scope.Student!.PersonId);
+        if (Fragment)
+            return Partial("_Notes", recurs);
+        await OnGetAsync();
+        (Recurs, ReadTogether) = (recurs, true);
+        return Page();
+    }
+
+    public IReadOnlyList<Note> Recurs { get; private set; } = [];
+    public bool ReadTogether { get; private set; }
 
     public async Task OnGetAsync()
     {

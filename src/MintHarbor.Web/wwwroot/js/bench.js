@@ -5,6 +5,8 @@
 (() => {
   const look = { mirrored: false, turned: false, "no-ladder": false, plumb: false };
   let chosen = null;
+  // Chosen by a person, not by what comes next: it stays when the bench is drawn anew.
+  let picked = false;
   let spotFor = null;
   let drag = null;
 
@@ -13,6 +15,8 @@
   const order = () => (board()?.dataset.order || "").split(" ").filter(Boolean);
   const marks = () => [...(svg()?.querySelectorAll(".landmark") || [])];
   const has = (id) => marks().some((m) => m.dataset.id === id);
+  const markOf = (id) => marks().find((m) => m.dataset.id === id);
+  const onlyProposed = (id) => markOf(id)?.dataset.by === "ink";
   const nameOf = (id) => JSON.parse(board().dataset.names)[id] || id;
 
   function point(e) {
@@ -31,16 +35,31 @@
       el.append(b, " that the remark speaks of.");
       return;
     }
+    const says = board().dataset.says || "";
     if (!chosen) {
-      el.textContent = "All are placed. Choose one to move it.";
+      el.textContent = says || "Choose a mark to move it.";
       return;
     }
     b.textContent = nameOf(chosen);
-    el.append(
-      has(chosen) ? "Moving " : "Next: ",
-      b,
-      has(chosen) ? ": drag it, or the arrow keys; shift for a fifth of a millimetre." : ": click it on the sheet.",
-    );
+    if (!has(chosen)) {
+      el.append("Next: ", b, ": click it on the sheet.");
+      return;
+    }
+    if (onlyProposed(chosen)) {
+      const right = Object.assign(document.createElement("button"), { className: "quiet", textContent: "it lies right" });
+      right.dataset.confirm = "";
+      el.append(chosen === board().dataset.ask ? "Look at: " : "Proposed: ", b, ". Drag it right, or ", right, ".");
+      return;
+    }
+    el.append("Moving ", b, ": drag it, or the arrow keys; shift for a fifth of a millimetre.");
+  }
+
+  /** What is to be looked at: the mark that is asked for; without marks from the ink the first that is missing. */
+  function first() {
+    const { ask, fitted } = board().dataset;
+    // While the ink is read nothing is asked of the hand.
+    if (document.querySelector("[data-reading]")) return null;
+    return ask || (fitted ? null : order().find((id) => !has(id))) || null;
   }
 
   function refresh() {
@@ -48,7 +67,7 @@
     for (const [k, on] of Object.entries(look)) if (k !== "plumb") board().classList.toggle(k, on);
     const line = svg().querySelector(".plumbline");
     if (line) line.toggleAttribute("hidden", !look.plumb);
-    if (!chosen || (!order().includes(chosen) && !has(chosen))) chosen = order().find((id) => !has(id)) || null;
+    if (!picked || (!order().includes(chosen) && !has(chosen))) [chosen, picked] = [first(), false];
     for (const m of marks()) m.classList.toggle("chosen", m.dataset.id === chosen);
     say();
     reference();
@@ -108,9 +127,49 @@
   function place(id, x, y, advance) {
     const k = Number(svg().dataset.scale);
     const was = seen(id);
-    if (advance) chosen = order().find((o) => o !== id && !has(o)) || null;
+    if (advance) picked = false;
     send("/place", { id, x: (x / k).toFixed(2), y: (y / k).toFixed(2), was }, advance ? null : id);
   }
+
+  /** Where a mark stands on the page, the board's units. */
+  function standsAt(mark) {
+    const [, x, y] = mark
+      .getAttribute("transform")
+      .match(/translate\(([-\d.]+)[ ,]([-\d.]+)\)/)
+      .map(Number);
+    return { x, y };
+  }
+
+  /** What is asked for lies right as it is: placed there, and the next is asked for. */
+  function confirm() {
+    const mark = chosen && markOf(chosen);
+    if (!mark || !board()?.dataset.editable) return;
+    const { x, y } = standsAt(mark);
+    place(chosen, x, y, true);
+  }
+
+  /** Lines that end at a mark go along while it is moved; what they say is judged when it rests. */
+  function carry(id) {
+    for (const edge of svg().querySelectorAll(`[data-ends~="${id}"]`)) {
+      const ends = edge.dataset.ends.split(" ").map((e) => standsAt(markOf(e)));
+      const grow = Number(edge.dataset.grow);
+      const middle = { x: (ends[0].x + ends[1].x) / 2, y: (ends[0].y + ends[1].y) / 2 };
+      const [a, b] = ends.map((p) => ({ x: middle.x + (p.x - middle.x) * grow, y: middle.y + (p.y - middle.y) * grow }));
+      for (const line of edge.children)
+        for (const [name, value] of [
+          ["x1", a.x],
+          ["y1", a.y],
+          ["x2", b.x],
+          ["y2", b.y],
+        ])
+          line.setAttribute(name, value);
+    }
+  }
+
+  // The bench isn't taken away from under a hand that is at work on it.
+  document.addEventListener("htmx:beforeRequest", (e) => {
+    if (e.target.matches?.("[data-reading]") && (drag || document.activeElement?.matches("textarea, input"))) e.preventDefault();
+  });
 
   // What is taken off the page is told of node by node; the drawing's thousand nodes have nobody who listens, and the hand waits.
   document.addEventListener("htmx:beforeSwap", (e) => {
@@ -122,7 +181,7 @@
     if (!s || !board()?.dataset.editable || e.button > 0) return;
     const mark = e.target.closest(".landmark");
     if (mark && !spotFor) {
-      chosen = mark.dataset.id;
+      [chosen, picked] = [mark.dataset.id, true];
       drag = { mark, moved: false, start: point(e) };
       mark.setPointerCapture?.(e.pointerId);
       refresh();
@@ -145,6 +204,7 @@
     if (!drag.moved && Math.hypot(p.x - drag.start.x, p.y - drag.start.y) < 1.5) return;
     drag.moved = true;
     drag.mark.setAttribute("transform", `translate(${p.x} ${p.y})`);
+    carry(drag.mark.dataset.id);
     loupe(e, p);
   });
   document.addEventListener("pointerup", (e) => {
@@ -193,6 +253,7 @@
     const act = e.target.closest("[data-look]")?.dataset.look;
     if (act) toggle(act);
     if (e.target.closest("[data-next-landmark]")) next();
+    if (e.target.closest("[data-confirm]")) confirm();
   });
 
   function toggle(name) {
@@ -202,10 +263,12 @@
 
   function next() {
     const ids = order();
-    const free = ids.filter((id) => !has(id));
-    const pool = free.length ? free : ids.filter(has);
+    // What nobody has placed comes first: of the marks that are missing, then of those that are only proposed.
+    const missing = board().dataset.fitted ? [] : ids.filter((id) => !has(id));
+    const proposed = ids.filter(onlyProposed);
+    const pool = missing.length ? missing : proposed.length ? proposed : ids.filter(has);
     if (!pool.length) return;
-    chosen = pool[(pool.indexOf(chosen) + 1) % pool.length];
+    [chosen, picked] = [pool[(pool.indexOf(chosen) + 1) % pool.length], true];
     refresh();
     svg().querySelector(`[data-id="${chosen}"]`)?.focus({ preventScroll: true });
   }
@@ -218,12 +281,10 @@
     if (step && mark && e.target.closest(".landmark")) {
       e.preventDefault();
       const k = Number(svg().dataset.scale) * (e.shiftKey ? 0.2 : 1);
-      const [, x, y] = mark
-        .getAttribute("transform")
-        .match(/translate\(([-\d.]+)[ ,]([-\d.]+)\)/)
-        .map(Number);
+      const { x, y } = standsAt(mark);
       const to = { x: x + step[0] * k, y: y + step[1] * k };
       mark.setAttribute("transform", `translate(${to.x} ${to.y})`);
+      carry(mark.dataset.id);
       clearTimeout(moveTimer);
       moveTimer = setTimeout(() => place(mark.dataset.id, to.x, to.y, false), 250);
       return;
@@ -239,7 +300,7 @@
   document.addEventListener("focusin", (e) => {
     const mark = e.target.closest?.(".landmark");
     if (mark && mark.dataset.id !== chosen) {
-      chosen = mark.dataset.id;
+      [chosen, picked] = [mark.dataset.id, true];
       refresh();
     }
   });
