@@ -8,7 +8,7 @@ namespace MintHarbor.Media;
 /// <summary>The sheet camera on a bad evening: a sheet on a table, a drawing board or a pale wall, held by clips, tape or a
 /// thumb, half in shadow, seen from up to 25° aside, a little blurred. Everything follows from the seed, and where the sheet's
 /// corners lie in the photograph is known exactly.</summary>
-public static class StudioCamera
+public static partial class StudioCamera
 {
     private enum Ground
     {
@@ -22,21 +22,27 @@ public static class StudioCamera
     /// <param name="Says">What the scene holds, for a failing test.</param>
     public sealed record Shot(byte[] Jpeg, IReadOnlyList<Vec2> Corners, string Says);
 
-    public static Shot Take(SimulatedDrawing drawing, int width, int height, long seed)
+    public static Shot Take(SimulatedDrawing drawing, int width, int height, long seed, Trouble trouble = Trouble.None)
     {
         var random = new SeededRandom(seed);
         double w = drawing.Paper.WidthMm,
             h = drawing.Paper.HeightMm;
-        var view = new View(random, width, height, w, h);
+        var view = new View(random, width, height, w, h, trouble == Trouble.CroppedCorner ? 1 + random.Next(4) : 0);
         Vec2[] paper = [new(0, 0), new(w, 0), new(w, h), new(0, h)];
         var corners = paper.Select(view.See).ToArray();
-        var ground = (Ground)random.Next(5);
+        var ground = trouble == Trouble.PaleWall ? Ground.PaleWall : (Ground)random.Next(5);
         using var sheet = SheetCamera.DrawSheet(drawing, 3, random);
+        if (trouble == Trouble.CharcoalToEdge)
+            Rub(sheet, random);
         using var scene = new SKBitmap(new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));
-        var says = $"seed {seed}: {ground}, {view.Says}";
+        var says = $"seed {seed}: {trouble}, {ground}, {view.Says}";
         using (var canvas = new SKCanvas(scene))
         {
             Lay(canvas, ground, view, random, width, height, w, h);
+            if (trouble == Trouble.PaleWall)
+                canvas.DrawColor(Pale(random), SKBlendMode.SrcOver);
+            if (trouble == Trouble.Stack)
+                says += Pile(canvas, view, random, w, h);
             canvas.Save();
             var map = Homography.FromFourPoints(
                 [new(0, 0), new(sheet.Width, 0), new(sheet.Width, sheet.Height), new(0, sheet.Height)],
@@ -76,7 +82,8 @@ public static class StudioCamera
     {
         private readonly Homography map;
 
-        public View(SeededRandom random, int width, int height, double w, double h)
+        /// <param name="cropped">Which corner, from 1, the photograph leaves out; 0 for none.</param>
+        public View(SeededRandom random, int width, int height, double w, double h, int cropped)
         {
             double pitch = random.Between(-25, 25),
                 yaw = random.Between(-18, 18),
@@ -118,6 +125,8 @@ public static class StudioCamera
                 ((right - left) / 2) + random.Between(-0.35, 0.35) * (left + right) / 2,
                 ((foot - top) / 2) + random.Between(-0.35, 0.35) * (top + foot) / 2
             );
+            if (cropped > 0)
+                shift = Beyond(corners[cropped - 1], width, height, random) - corners[cropped - 1];
             map = Homography.FromFourPoints(at, [.. corners.Select(c => c + shift)]);
         }
 

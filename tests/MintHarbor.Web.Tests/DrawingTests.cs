@@ -271,6 +271,19 @@ public sealed class DrawingTests
     }
 
     [Theory]
+    [InlineData(1), InlineData(2), InlineData(3), InlineData(12)]
+    public void The_band_of_what_is_allowed_stays_between_the_axes(int rounds)
+    {
+        var svg = Xml(Pictures.Curve(ClockHand.Drill, [.. Enumerable.Range(1, rounds).Select(n => ($"{n} Nov", 2.0, 3.0, 0.3))]));
+        double left = N(Class(svg, "curve-zero").Single(), "x1"),
+            right = N(Class(svg, "curve-zero").Single(), "x2");
+        var bands = Class(svg, "curve-band").ToList();
+        Assert.Equal(rounds, bands.Count);
+        Assert.All(bands, b => Assert.InRange(N(b, "x"), left, right));
+        Assert.All(bands, b => Assert.InRange(N(b, "x") + N(b, "width"), left, right + 0.01));
+    }
+
+    [Theory]
     [InlineData("holds"), InlineData("near"), InlineData("outside"), InlineData("blocked"), InlineData("unknown"), InlineData("person")]
     public void Shapes_say_what_they_mean_without_colour(string kind)
     {

@@ -10,24 +10,33 @@ namespace MintHarbor.Core.Critiques;
 /// <param name="Tolerance">What of it is no fault, as the judge's tolerances: common practice, no source.</param>
 /// <param name="Move">Where the landmarks of the reference go when it is there by so much.</param>
 /// <param name="Needs">Landmarks that it is spoken of at.</param>
+/// <param name="Kind">Of the measure made for it: a ratio to the reference, or an offset in heads.</param>
 internal sealed record Cause(
     Rule Rule,
     Part? Part,
     double Most,
     double Tolerance,
     Func<IReadOnlyDictionary<string, Vec2>, double, Dictionary<string, Vec2>> Move,
-    IReadOnlyList<string> Needs
+    IReadOnlyList<string> Needs,
+    MeasureKind Kind = MeasureKind.Ratio
 )
 {
     public string Key => Part is null ? Rule.Id : $"{Rule.Id}: {Part.Name}";
 
     /// <summary>A measure whose value is known already.</summary>
     public Measure Told(double amount) =>
-        Rule == Rules.HipShift
-            ? new(Rule, Part, MeasureKind.Offset, "heads", Needs, _ => amount, Formula)
-            : new(Rule, Part, MeasureKind.Ratio, "ratio", Needs, _ => 1 + amount, Formula);
+        new(
+            Rule,
+            Part,
+            Kind,
+            Kind == MeasureKind.Ratio ? "ratio" : "heads",
+            Needs,
+            _ => None + amount,
+            "what of it, put into the reference view, leaves least between the two"
+        );
 
-    private const string Formula = "what of it, put into the reference view, leaves least between the two";
+    /// <summary>The value of its measure when it isn't there.</summary>
+    public double None => Kind == MeasureKind.Ratio ? 1 : 0;
 }
 
 /// <summary>The causes that a figure's faults are traced to.</summary>
@@ -61,7 +70,7 @@ internal static class Causes
         new(Rules.Lower, "lower part of the figure", 0.3, 0.05, (m, a) => Stretch(m, a, "pubic"), ["pubic", "sole.R"]),
         new(Rules.Lower, "legs", 0.3, 0.05, Legs, ["pubic", "sole.R"]),
         new(Rules.Extremities, "hands and feet", 0.45, 0.08, Ends, ["wrist.R", "fingertip.R"]),
-        new(Rules.HipShift, "hips", 0.6, 0.08, Shift, ["pubic"]),
+        new(Rules.HipShift, "hips", 0.6, 0.08, Shift, ["pubic"], MeasureKind.Offset),
         .. new[] { ("left", ".L"), ("right", ".R") }.SelectMany(s => OfSide(s.Item1, s.Item2)),
     ];
 

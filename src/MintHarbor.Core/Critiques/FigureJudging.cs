@@ -330,7 +330,7 @@ internal sealed class FigureJudging(JudgeRequest request, bool explain = true) :
         Settle(measure, [new(Against.Canon, 0, half, 0, "base of support", rule.Source)], [.. measure.Needs.Take(1), .. feet.Ids]);
     }
 
-    /// <summary>When all ratios in heads are off alike, within 2 %, the head is the one fault and the rest follow.</summary>
+    /// <summary>When all ratios in heads are off alike, within 2 % of their middle, the head is the one fault and the rest follow.</summary>
     private void Explain()
     {
         var inHeads = found
@@ -339,8 +339,9 @@ internal sealed class FigureJudging(JudgeRequest request, bool explain = true) :
         var head = inHeads.FirstOrDefault(f => f.Rule == Rules.Heads && f.Verdict == Verdict.Outside);
         if (head is null || inHeads.Count < 3)
             return;
-        var off = inHeads.Select(f => f.OffPercent!.Value).ToList();
-        if (off.Max() - off.Min() <= AlikePercent)
+        var off = inHeads.Select(f => f.OffPercent!.Value).Order().ToList();
+        var middle = off[off.Count / 2];
+        if (off.All(o => Math.Abs(o - middle) <= AlikePercent))
             Fold(f => f != head && inHeads.Contains(f), head.Key);
     }
 
@@ -403,9 +404,19 @@ internal sealed class FigureJudging(JudgeRequest request, bool explain = true) :
         var sharp = Verdicts.Of(cause.Amount, tolerance, u) == Verdict.Outside;
         if (!sharp || symptoms.Count < 2 || (exercise is not null && !exercise.Allows(cause.Cause.Rule)))
             return null;
-        var told = own ?? Made(cause.Cause, cause.Cause.Told(cause.Amount), tolerance);
+        var told = own ?? Made(cause.Cause, cause.Amount);
+        var against = told.Standards.First(s => s.Against == Against.Reference);
         return told with
         {
+            Standards =
+            [
+                against with
+                {
+                    Tolerance = tolerance,
+                    Source = Within(told.Measure.Kind, tolerance),
+                },
+                .. told.Standards.Where(s => s != against),
+            ],
             Verdict = Verdict.Outside,
             Measured = told.Expected + cause.Amount,
             Tolerance = tolerance,
@@ -416,17 +427,19 @@ internal sealed class FigureJudging(JudgeRequest request, bool explain = true) :
     }
 
     /// <summary>For what the judge has no measure of its own.</summary>
-    private Finding Made(Cause cause, Measure measure, double tolerance)
-    {
-        var expected = measure.Kind == MeasureKind.Ratio ? 1 : 0;
-        return new(measure, [new(Against.Reference, expected, tolerance, 0, View, SourceOf(measure, tolerance))], Verdict.Outside)
+    private Finding Made(Cause cause, double amount) =>
+        new(cause.Told(amount), [new(Against.Reference, cause.None, cause.Tolerance, 0, View, "")], Verdict.Outside)
         {
             Against = Against.Reference,
-            Expected = expected,
+            Expected = cause.None,
             Landmarks = [.. cause.Needs.Where(r.Landmarks.Has)],
         };
-    }
 
-    private static string SourceOf(Measure measure, double tolerance) =>
-        measure.Kind == MeasureKind.Ratio ? $"{View}: ±{Say.Number(100 * tolerance)} %" : $"{View}: ±{Say.Number(tolerance, 2)} heads";
+    private static string Within(MeasureKind kind, double tolerance) =>
+        kind switch
+        {
+            MeasureKind.Ratio => $"{View}: ±{Say.Number(100 * tolerance)} %",
+            MeasureKind.Angle => $"{View}: ±{Say.Number(tolerance)}°",
+            _ => $"{View}: ±{Say.Number(tolerance, 2)} heads",
+        };
 }

@@ -19,8 +19,24 @@ public static class SheetFinder
     private const int Longest = 560,
         Samples = 40;
 
+    /// <summary>Least step of tone from outside to inside that is an edge, and which share of a side's own step its run beyond the corner has.</summary>
+    private const double LeastStep = 3,
+        AsStrongly = 0.4;
+
+    /// <summary>How far beyond a corner a side is looked along, as a share of its length: a joint or a grain goes on that far; a sheet whose side
+    /// was taken too far in goes on as far as charcoal covers it.</summary>
+    private const double Far = 0.23,
+        Near = 0.09;
+
+    /// <summary>What a doubt leaves of the confidence: less than <see cref="Sure"/> of even the best.</summary>
+    private const double Doubted = 0.68;
+
+    /// <summary>How near to the photograph's rim, of its long side.</summary>
+    private const double Rim = 0.01;
+
     /// <param name="Support">Share of each side that stands on an edge, the weakest counted twice.</param>
-    private sealed record Candidate(Vec2[] Corners, double Support, double Weakest, double Contrast)
+    /// <param name="GoesOn">A side's edge runs on beyond its corner, as strongly as along the side.</param>
+    private sealed record Candidate(Vec2[] Corners, double Support, double Weakest, double Contrast, bool GoesOn)
     {
         public double Area { get; } = SheetFinder.Area(Corners);
     }
@@ -36,13 +52,28 @@ public static class SheetFinder
             return new(null, 0, "No sheet found. Place the four corners by hand.");
         var (best, rival) = Choose(candidates);
         var rough = best.Corners.Select(c => new Vec2(((c.X + 0.5) * scale) - 0.5, ((c.Y + 0.5) * scale) - 0.5)).ToArray();
-        var (corners, onEdge) = SheetSides.Refine(photo, rough, best.Contrast);
+        var (corners, onEdge, lens) = SheetSides.Refine(photo, rough, best.Contrast);
         if (!IsUsable(corners))
             return new(null, 0.2, "Unsure where the sheet lies. Place the four corners by hand.");
-        var confidence = Math.Round(Math.Clamp(Math.Min(best.Weakest * 1.25, onEdge) * (rival > 0.97 * best.Support ? 0.68 : 1), 0, 1), 2);
+        var doubt = rival > 0.97 * best.Support || best.GoesOn || AtRim(photo, corners) || new EdgeWithin(photo, lens).Any(corners);
+        var confidence = Math.Round(Math.Clamp(Math.Min(best.Weakest * 1.25, onEdge) * (doubt ? Doubted : 1), 0, 1), 2);
         return confidence < LeastConfidence
             ? new(null, confidence, "Unsure where the sheet lies. Place the four corners by hand.")
             : new(FromUpperLeft(corners), confidence, confidence < Sure ? "Found, but look at the corners." : "Found.");
+    }
+
+    /// <summary>Whether a side lies along the photograph's own: the sheet may go on beyond it.</summary>
+    private static bool AtRim(GreyImage photo, Vec2[] corners)
+    {
+        var near = Rim * Math.Max(photo.Width, photo.Height);
+        return SheetSides
+            .Of(corners)
+            .Any(s =>
+                Math.Max(s.A.X, s.B.X) < near
+                || Math.Max(s.A.Y, s.B.Y) < near
+                || Math.Min(s.A.X, s.B.X) > photo.Width - 1 - near
+                || Math.Min(s.A.Y, s.B.Y) > photo.Height - 1 - near
+            );
     }
 
     /// <summary>All four-cornered figures of the lines whose sides face inwards, stand on edges and are lighter inside.</summary>
@@ -87,6 +118,7 @@ public static class SheetFinder
         double contrast = double.MaxValue;
         var steps = new double[Samples];
         var ends = 0;
+        var goesOn = false;
         foreach (var (a, b, along, inward) in SheetSides.Of(quad))
         {
             var on = 0;
@@ -98,41 +130,46 @@ public static class SheetFinder
                     edge = Math.Max(edge, edges.Along(p + (inward * t), inward));
                 // A drawn line is dark between two equal papers; an edge has another tone beyond it.
                 steps[k] = Tone(edges, p + (inward * 6)) - Tone(edges, p - (inward * 6));
-                if (edge > 1.5 && steps[k] > 3)
+                if (edge > 1.5 && steps[k] > LeastStep)
                     on++;
             }
             support.Add((double)on / Samples);
             if (support[^1] < 0.3)
                 return null;
-            ends += Goes(edges, a, along * -(b - a).Length, inward) + Goes(edges, b, along * (b - a).Length, inward);
             Array.Sort(steps);
-            contrast = Math.Min(contrast, steps[Samples / 2]);
+            var own = steps[Samples / 2];
+            foreach (var (corner, side) in new[] { (a, along * -(b - a).Length), (b, along * (b - a).Length) })
+            {
+                ends += Goes(edges, corner, side, inward, LeastStep, Far) ? 1 : 0;
+                goesOn |= Goes(edges, corner, side, inward, Math.Max(LeastStep, own * AsStrongly), Near);
+            }
+            contrast = Math.Min(contrast, own);
         }
-        return new(quad, ((support.Sum() + support.Min()) / 5) - (0.06 * ends), support.Min(), contrast);
+        return new(quad, ((support.Sum() + support.Min()) / 5) - (0.06 * ends), support.Min(), contrast, goesOn);
     }
 
-    /// <summary>1 when a side's edge goes on beyond its corner. A sheet ends there; a shadow's edge, a joint or a grain of the wood
+    /// <summary>Whether a side's edge goes on beyond its corner. A sheet ends there; a shadow's edge, a joint or a grain of the wood
     /// goes on, and so do the sides that a shadow cuts short.</summary>
-    private static int Goes(EdgeLines edges, Vec2 corner, Vec2 side, Vec2 inward)
+    private static bool Goes(EdgeLines edges, Vec2 corner, Vec2 side, Vec2 inward, double least, double until)
     {
         int on = 0,
             seen = 0;
         for (var k = 0; k < 14; k++)
         {
-            var p = corner + (side * (0.03 + (0.20 * k / 13)));
+            var p = corner + (side * (0.03 + ((until - 0.03) * k / 13)));
             if (p.X < 3 || p.Y < 3 || p.X > edges.Width - 4 || p.Y > edges.Height - 4)
                 continue;
             seen++;
             var edge = 0.0;
             for (var t = -2; t <= 2; t++)
                 edge = Math.Max(edge, edges.Along(p + (inward * t), inward));
-            if (edge > 1.5 && Tone(edges, p + (inward * 5)) - Tone(edges, p - (inward * 5)) > 3)
+            if (edge > 1.5 && Tone(edges, p + (inward * 5)) - Tone(edges, p - (inward * 5)) > least)
                 on++;
         }
-        return seen >= 5 && on >= 0.6 * seen ? 1 : 0;
+        return seen >= 5 && on >= 0.6 * seen;
     }
 
-    private static double Tone(EdgeLines edges, Vec2 p)
+    internal static double Tone(EdgeLines edges, Vec2 p)
     {
         int x = Math.Clamp((int)Math.Round(p.X), 0, edges.Width - 1),
             y = Math.Clamp((int)Math.Round(p.Y), 0, edges.Height - 1);

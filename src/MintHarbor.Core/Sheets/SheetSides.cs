@@ -21,7 +21,7 @@ internal static class SheetSides
     }
 
     /// <param name="contrast">Step of tone that the weakest side makes, in the small picture.</param>
-    public static (Vec2[] Corners, double OnEdge) Refine(GreyImage photo, Vec2[] rough, double contrast)
+    public static (Vec2[] Corners, double OnEdge, Lens Lens) Refine(GreyImage photo, Vec2[] rough, double contrast)
     {
         var least = Math.Clamp(contrast * 0.4, 3, 10);
         var reach = Math.Max(6, 0.012 * Math.Sqrt(SheetFinder.Area(rough)));
@@ -45,7 +45,7 @@ internal static class SheetSides
             var meet = Meet(lines[(i + 3) % 4].Line, lines[i].Line);
             corners[i] = meet is { } m && lens.Bent(m) is var at && (at - rough[i]).Length < 4 * reach ? at : rough[i];
         }
-        return (corners, Math.Min(1, lines.Sum(l => l.Inliers) / (4.0 * Samples) * 1.1));
+        return (corners, Math.Min(1, lines.Sum(l => l.Inliers) / (4.0 * Samples) * 1.1), lens);
     }
 
     private const int Samples = 60;

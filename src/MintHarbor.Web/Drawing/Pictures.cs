@@ -84,9 +84,12 @@ public static class Pictures
         for (var n = 0; n < rounds.Count; n++)
         {
             var allowed = drill.Allowed(rounds[n].Difficulty);
+            // Half way to its neighbours, and never over the axes.
             var half = rounds.Count < 2 ? 40 : (w - left - right - 28) / (rounds.Count - 1) / 2;
+            double from = Math.Max(left, X(n) - half),
+                to = Math.Min(w - right, X(n) + half);
             s.Add(
-                $"<rect class=\"curve-band\" x=\"{X(n) - half}\" y=\"{Y(allowed)}\" width=\"{2 * half}\" height=\"{Y(-allowed) - Y(allowed)}\"/>"
+                $"<rect class=\"curve-band\" x=\"{from}\" y=\"{Y(allowed)}\" width=\"{to - from}\" height=\"{Y(-allowed) - Y(allowed)}\"/>"
             );
         }
         foreach (var d in new[] { -reach, -reach / 2, 0, reach / 2, reach })

@@ -129,6 +129,19 @@ public sealed class CauseTests
         Assert.True(thigh.Uncertainty < Proposed(Standing, 5, "asis.R", "kneetop.R").Single(f => f.Key == thigh.Key).Uncertainty);
     }
 
+    /// <summary>Where even all together are not sharp, the fault is told as widely as it is known, and what it was held against says so.</summary>
+    [Fact]
+    public void A_cause_known_coarsely_is_told_coarsely()
+    {
+        var leg = Standing.Keys.Where(id => id.EndsWith(".R") && Standing[id].Y > Standing["asis.R"].Y).ToArray();
+        var findings = Proposed(With("thigh turned", 18), 20, leg);
+        var thigh = Assert.Single(findings, f => f.Rule == Rules.EdgeDirection && f.Part == "right thigh");
+        Assert.True(thigh.IsOutside);
+        Assert.InRange(thigh.Tolerance!.Value, 4.2, 14);
+        Assert.Equal(thigh.Tolerance, thigh.Standards[0].Tolerance);
+        Assert.Contains($"±{Say.Number(thigh.Tolerance!.Value)}°", thigh.Because);
+    }
+
     /// <summary>A foot that may lie anywhere is as long as the view's; the arms, all short alike, are known.</summary>
     [Fact]
     public void What_may_lie_anywhere_doesnt_carry_the_scale()

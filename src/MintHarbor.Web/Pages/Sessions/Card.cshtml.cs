@@ -91,7 +91,7 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
 
     private async Task LoadPlaces(double? from)
     {
-        From = from is { } at ? Degrees(at) : "";
+        From = from is { } at ? Said(Whole(at)) : "";
         var seats = Scope.IsStudent
             ? []
             : await db
@@ -102,24 +102,24 @@ public sealed class CardModel(CourseScope scope, HarborContext db, SessionAction
                 .ThenBy(s => s.Name)
                 .ToListAsync();
         // Where it was read stays among them, though nobody sits there any more.
-        (string At, string Name)[] kept = From is "" or "0" ? [] : [(From, "")];
         var beside = seats
-            .Select(s => (At: Degrees(s.Azimuth), s.Name))
-            .Where(s => s.At != "0")
-            .Concat(kept)
+            .Select(s => (At: Whole(s.Azimuth), s.Name))
+            .Concat(from is { } kept ? [(Whole(kept), "")] : [])
+            .Where(s => s.At != 0)
             .GroupBy(s => s.At)
-            .Select(g => (g.Key, PlaceOf(g.Key, [.. g.Select(s => s.Name).Where(n => n != "")])));
-        Places = [("", "not said"), ("0", "in front of the stand"), .. beside];
+            .Select(g => (Said(g.Key), PlaceOf(g.Key, [.. g.Select(s => s.Name).Where(n => n != "")])));
+        Places = [("", "not said"), (Said(0), "in front of the stand"), .. beside];
     }
 
-    private static string PlaceOf(string degrees, IReadOnlyList<string> who)
+    private static string PlaceOf(int degrees, IReadOnlyList<string> who)
     {
-        var side = SeatDial.Side(double.Parse(degrees, CultureInfo.InvariantCulture));
+        var side = SeatDial.Side(degrees);
         return who.Count == 0 ? side : $"{side}: {Say.List(who)}";
     }
 
-    private static string Degrees(double azimuth) =>
-        Math.Round(Math.IEEERemainder(azimuth, 360)) is var a && a == 0 ? "0" : a.ToString("0", CultureInfo.InvariantCulture);
+    private static int Whole(double azimuth) => (int)Math.Round(Math.IEEERemainder(azimuth, 360));
+
+    private static string Said(int degrees) => degrees.ToString(CultureInfo.InvariantCulture);
 
     private void Fill(PoseCard card)
     {
