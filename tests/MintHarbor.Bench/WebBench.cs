@@ -88,6 +88,50 @@ public sealed class WebBench(Report report, bool quick)
             );
             report.Add("pages", $"{name}: rate over a bare endpoint's", rates[0] / rates[2], "×", note: $"bare {rates[2]:0} a second");
         }
+        await Fitting(app, client, "/courses/1/today");
+    }
+
+    /// <summary>Fourteen sheets come in at once and are read beside the pages: what a page takes meanwhile, against what it takes else.</summary>
+    private async Task Fitting(HarborApp app, HttpClient client, string page)
+    {
+        const int sheets = 14,
+            between = 40;
+        async Task<List<double>> Taken(Func<int, Task<bool>> on)
+        {
+            var taken = new List<double>();
+            for (var n = 0; await on(n); n++)
+            {
+                var watch = Stopwatch.StartNew();
+                (await client.GetAsync(page)).EnsureSuccessStatusCode();
+                taken.Add(watch.Elapsed.TotalMilliseconds);
+                // Somebody reads in between.
+                await Task.Delay(between);
+            }
+            taken.Sort();
+            return taken;
+        }
+        static double P95(List<double> of) => of[of.Count * 95 / 100];
+        await Taken(n => Task.FromResult(n < 50));
+        var quiet = await Taken(n => Task.FromResult(n < (quick ? 100 : 300)));
+        var ids = await app.Read(db =>
+            db.Sheets.Where(s => s.FlatHash != null && s.Fit != null).OrderBy(s => s.Id).Select(s => s.Id).Take(sheets).ToListAsync()
+        );
+        var now = NodaTime.SystemClock.Instance.GetCurrentInstant();
+        await app.Read(db =>
+            db.Sheets.Where(s => ids.Contains(s.Id))
+                .ExecuteUpdateAsync(u => u.SetProperty(s => s.FitSince, now).SetProperty(s => s.Fit, (FitState?)null))
+        );
+        app.Services.GetRequiredService<Store.Actions.IFitQueue>().Ring();
+        var watch = Stopwatch.StartNew();
+        var meanwhile = await Taken(async n => n % 10 != 0 || await app.Read(db => db.Sheets.AnyAsync(s => s.FitSince != null)));
+        report.Add(
+            "pages",
+            $"{ids.Count} sheets read at once: p95 of Today over quiet",
+            P95(meanwhile) / P95(quiet),
+            "×",
+            atMost: 1.3,
+            note: $"{P95(quiet):0.0} to {P95(meanwhile):0.0} ms, a sheet in {watch.Elapsed.TotalSeconds / ids.Count:0.0} s"
+        );
     }
 
     /// <summary>Thirty students ask for the view from their seats at once, nothing drawn before; and one view again and again, beside a
