@@ -119,7 +119,7 @@ public sealed class WebBench(Report report, bool quick)
         var now = NodaTime.SystemClock.Instance.GetCurrentInstant();
         await app.Read(db =>
             db.Sheets.Where(s => ids.Contains(s.Id))
-                .ExecuteUpdateAsync(u => u.SetProperty(s => s.FitSince, now).SetProperty(s => s.Fit, (FitState?)null))
+                .ExecuteUpdateAsync(u => u.SetProperty(s => s.FitSince, now).SetProperty(s => s.Fit, (Store.Model.FitState?)null))
         );
         app.Services.GetRequiredService<Store.Actions.IFitQueue>().Ring();
         var watch = Stopwatch.StartNew();

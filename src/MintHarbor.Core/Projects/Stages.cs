@@ -15,12 +15,14 @@ public sealed record StageTemplate(
     IReadOnlyList<string>? Measured = null
 );
 
+/// <param name="Subject">"head" or "figure": what a measured gate reads; null where nothing of it is measured.</param>
 public sealed record ProjectTemplate(
     string Id,
     string Name,
     string About,
     IReadOnlyList<StageTemplate> Stages,
-    IReadOnlyList<RubricRow> Rubric
+    IReadOnlyList<RubricRow> Rubric,
+    string? Subject = null
 )
 {
     public static IReadOnlyList<ProjectTemplate> All { get; } = CoreData.Read<List<ProjectTemplate>>("projects");

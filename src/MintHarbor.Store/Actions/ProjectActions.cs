@@ -15,7 +15,7 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
         var t = ProjectTemplate.Get(template);
         if (meetingsUsed is < 1 or > 40)
             throw new InputException($"{meetingsUsed} meetings", "Meetings", "1 to 40");
-        name = Names.Checked(name, "Name", 80);
+        name = Names.Checked(string.IsNullOrWhiteSpace(name) ? t.Name : name, "Name", 80);
         var meetings = await db.Meetings.Where(m => m.CourseId == course.Id).Select(m => new { m.Date, m.Plan }).ToListAsync();
         var net = meetings
             .Select(m => (m.Date, (int)m.Plan.Items.Where(i => i.Kind == Core.Sessions.ItemKind.Exercise).Sum(i => i.Minutes)))
@@ -79,31 +79,32 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
         await db.SaveChangesAsync();
     }
 
-    /// <summary>Opens a gate by the measured report of the student's newest head that is handed in, or says why it stays shut.</summary>
+    /// <summary>Opens a gate by the measured report of the student's newest head or figure that is handed in, or says why it stays shut.</summary>
     public async Task Measure(ProjectWork work, Course course, string stageId)
     {
         CheckOpen(work);
         var stage = Stage(work, stageId);
         if (stage.Measured is null)
             throw new InputException($"the gate of {stage.Name} is a checklist", "stage", "a stage with a measured gate");
+        var subject = ProjectTemplate.Get(work.Project.Template).Subject;
         var sheet = await db
             .Sheets.AsNoTracking()
             .Where(s =>
                 s.CourseId == course.Id
                 && s.StudentId == work.StudentId
-                && s.Subject == "head"
+                && s.Subject == subject
                 && s.State != SheetState.Placing
                 && s.State != SheetState.Kept
             )
             .OrderByDescending(s => s.SubmittedAt)
             .FirstOrDefaultAsync()
-            ?? throw new InputException("no head has been handed in yet", "sheet", "a head, handed in with its landmarks placed");
+            ?? throw new InputException($"no {subject} has been handed in yet", "sheet", $"a {subject}, handed in with its landmarks placed");
         var report = GateReport.Read(stage, (await contexts.Of(sheet, course)).Findings);
         if (!report.Open)
             throw new InputException(
                 $"sheet {sheet.Code} does not open it: {report.Says}",
                 "sheet",
-                "a head whose measures lie inside, or are marked as the sitter's own"
+                $"a {subject} whose measures lie inside, or are marked as the sitter's own"
             );
         Set(
             work,

@@ -1,6 +1,7 @@
 using CsvHelper;
 using CsvHelper.Configuration;
 using MintHarbor.Core.Courses;
+using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Projects;
 using NodaTime;
 using Xunit;
@@ -152,5 +153,47 @@ public class CourseTests
         Assert.False(new GateState([], "  ").IsOpen(tone));
         Assert.True(new GateState([], "the sitter leaves on Friday").IsOpen(tone));
         Assert.Equal(100, Portrait.Stages.Sum(s => s.Share));
+    }
+    public static TheoryData<string> Templates => [.. ProjectTemplate.All.Select(t => t.Id)];
+
+    [Theory, MemberData(nameof(Templates))]
+    public void Every_template_is_whole(string id)
+    {
+        var t = ProjectTemplate.Get(id);
+        Assert.Equal(100, t.Stages.Sum(s => s.Share));
+        Assert.Equal(100, t.Rubric.Sum(r => r.Weight));
+        Assert.All(t.Stages, s => Assert.InRange(s.Share, 1, 100));
+        Assert.All(t.Rubric, r => Assert.Equal(Grading.TopLevel + 1, r.Levels.Distinct().Count()));
+        Assert.Equal(t.Stages.Count, t.Stages.Select(s => s.Id).Distinct().Count());
+        Assert.Equal(t.Rubric.Count, t.Rubric.Select(r => r.Id).Distinct().Count());
+        // What one begins with waits for nothing.
+        Assert.Empty(t.Stages[0].Gate);
+        foreach (var stage in t.Stages.Where(s => s.Measured is not null))
+        {
+            // Rules of a head's report are named H-, those of a figure's F-; a gate that is measured can be ticked as well.
+            var kind = t.Subject == "head" ? "H-" : "F-";
+            Assert.All(stage.Measured!, r => Assert.StartsWith(kind, Rules.All.Single(rule => rule.Id == r).Id));
+            Assert.NotEmpty(stage.Gate);
+        }
+    }
+
+    [Fact]
+    public void The_templates_of_the_trade_are_there()
+    {
+        Assert.Equal(
+            [
+                "portrait-from-sitter",
+                "self-portrait-in-a-mirror",
+                "long-figure-pose",
+                "still-life-with-preparation",
+                "sculpture-study",
+                "same-object-again",
+                "daily-line",
+                "invented-figure",
+            ],
+            ProjectTemplate.All.Select(t => t.Id)
+        );
+        // The long pose's shares as the trade parts them.
+        Assert.Equal([5, 15, 25, 20, 30, 5], ProjectTemplate.Get("long-figure-pose").Stages.Select(s => s.Share));
     }
 }

@@ -14,7 +14,7 @@ public sealed class ListModel(CourseScope scope, HarborContext db, ProjectAction
     public sealed class ProjectForm
     {
         public string Template { get; set; } = "portrait-from-sitter";
-        public string? Name { get; set; } = "Portrait from a sitter";
+        public string? Name { get; set; }
         public DateOnly Ends { get; set; }
         public int Meetings { get; set; } = 4;
     }
