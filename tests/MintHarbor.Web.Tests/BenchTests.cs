@@ -156,6 +156,31 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         Assert.Equal(["crown"], (await Fitted(sheet.Id)).Landmarks.Keys);
     }
 
+    /// <summary>Which of two drawings is meant nobody can tell, nor then in what pose it is.</summary>
+    [Fact]
+    public async Task Two_drawings_on_one_sheet_are_said_and_no_pose_is_told()
+    {
+        var student = await App.AsNamed("Dara Quist");
+        var two = new SimulatedSheets().Two(
+            "male",
+            "contrapposto",
+            Core.Figure.Drapery.For(false, false),
+            new(0, 4.4, 1.2),
+            PaperSize.Find("18x24in")!,
+            260,
+            new(0.2),
+            77,
+            1000
+        );
+        var answer = await student.PostFile("/courses/1/critique/submit/send", "Form.Photo", two, "a.jpg", Said("Which one?"));
+        var path = answer.Headers.Location!.OriginalString.Replace("/corners", "");
+        var sheet = await Fitted(int.Parse(path.Split('/')[^1], CultureInfo.InvariantCulture));
+        Assert.Equal(Core.Fitting.NoFit.Several, sheet.Fit!.Why);
+        var bench = await student.Text(path + "/bench");
+        Assert.Contains("More than one drawing stands on this sheet", bench);
+        Assert.DoesNotContain("told-pose", bench);
+    }
+
     [Theory]
     [
         InlineData("crown", "-3", "10"),

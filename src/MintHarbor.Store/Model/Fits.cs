@@ -23,6 +23,10 @@ public sealed record FitState(
     IReadOnlyList<FoundPose> Poses
 )
 {
+    /// <summary>Whether the ink told a pose: of a sheet on which no one drawing can be made out it tells none.</summary>
+    [JsonIgnore]
+    public bool TellsPose => Poses.Count > 0 && Why is not (NoFit.Blank or NoFit.Black or NoFit.Several);
+
     /// <summary>Two poses lie equally near: which it is must be said by a person.</summary>
     [JsonIgnore]
     public bool AsksPose => Poses is [var first, var second, ..] && second.Apart - first.Apart < PoseFinder.TooClose;
