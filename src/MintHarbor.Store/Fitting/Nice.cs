@@ -6,7 +6,7 @@ namespace MintHarbor.Store.Fitting;
 internal static partial class Nice
 {
     private const int Process = 0,
-        Less = 10;
+        Less = 5;
 
     /// <summary>Lowers the calling thread for the rest of its life. Where the system knows no such thing, nothing happens.</summary>
     public static void Lower()
