@@ -46,11 +46,7 @@ public sealed class BrowserBench(Report report, bool quick)
         }
         b.Until(() => b.Js<long>("return window.drops.length") >= runs, "the drops");
         List<double> Sorted(string script) =>
-            [
-                .. b.Js<IReadOnlyCollection<object>>(script)
-                    .Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture))
-                    .Order(),
-            ];
+            [.. b.Js<IReadOnlyCollection<object>>(script).Select(v => Convert.ToDouble(v, CultureInfo.InvariantCulture)).Order()];
         var all = Sorted("return window.drops");
         var answers = Sorted(
             "return performance.getEntriesByType('resource').filter(r => r.name.endsWith('/place')).map(r => r.responseEnd - r.startTime)"

@@ -98,7 +98,11 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
             )
             .OrderByDescending(s => s.SubmittedAt)
             .FirstOrDefaultAsync()
-            ?? throw new InputException($"no {subject} has been handed in yet", "sheet", $"a {subject}, handed in with its landmarks placed");
+            ?? throw new InputException(
+                $"no {subject} has been handed in yet",
+                "sheet",
+                $"a {subject}, handed in with its landmarks placed"
+            );
         var report = GateReport.Read(stage, (await contexts.Of(sheet, course)).Findings);
         if (!report.Open)
             throw new InputException(

@@ -154,6 +154,7 @@ public class CourseTests
         Assert.True(new GateState([], "the sitter leaves on Friday").IsOpen(tone));
         Assert.Equal(100, Portrait.Stages.Sum(s => s.Share));
     }
+
     public static TheoryData<string> Templates => [.. ProjectTemplate.All.Select(t => t.Id)];
 
     [Theory, MemberData(nameof(Templates))]
