@@ -10,7 +10,7 @@ namespace MintHarbor.Core.Critiques;
 /// <param name="Tolerance">What of it is no fault, as the judge's tolerances: common practice, no source.</param>
 /// <param name="Move">Where the landmarks of the reference go when it is there by so much.</param>
 /// <param name="Needs">Landmarks that it is spoken of at.</param>
-/// <param name="Kind">Of the measure made for it: a ratio to the reference, or an offset in heads.</param>
+/// <param name="Kind">Of its measure: a ratio to the reference, an offset in heads, or an angle, which is said by the judge's own finding alone.</param>
 internal sealed record Cause(
     Rule Rule,
     Part? Part,
@@ -65,7 +65,7 @@ internal static class Causes
     public static readonly IReadOnlyList<Cause> All =
     [
         new(Rules.Length, new("head", "head"), 0.35, 0.05, Grow("chin", Head), ["crown", "chin"]),
-        new(Rules.Lean, null, 12, 2, Lean, ["crown", "chin"]),
+        new(Rules.Lean, null, 12, 2, Lean, ["crown", "chin"], MeasureKind.Angle),
         new(Rules.Stretch, "height of the whole for its breadth", 0.25, 0.05, (m, a) => Stretch(m, a, null), ["crown", "sole.R"]),
         new(Rules.Lower, "lower part of the figure", 0.3, 0.05, (m, a) => Stretch(m, a, "pubic"), ["pubic", "sole.R"]),
         new(Rules.Lower, "legs", 0.3, 0.05, Legs, ["pubic", "sole.R"]),
@@ -76,34 +76,19 @@ internal static class Causes
 
     private static IEnumerable<Cause> OfSide(string name, string s)
     {
-        Part Of(string id, string part) => new(id, $"{name} {part}");
-        yield return new(
-            Rules.EdgeDirection,
-            Of("upper-arm", "upper arm"),
-            25,
-            4,
-            Turn("acromion" + s, Arm, s),
-            ["acromion" + s, "elbow" + s]
-        );
-        yield return new(Rules.EdgeDirection, Of("forearm", "forearm"), 25, 4, Turn("elbow" + s, Hand, s), ["elbow" + s, "wrist" + s]);
-        yield return new(Rules.EdgeDirection, Of("thigh", "thigh"), 25, 4, Turn("asis" + s, Leg, s), ["asis" + s, "kneetop" + s]);
-        yield return new(
-            Rules.EdgeDirection,
-            Of("shank", "lower leg"),
-            25,
-            4,
-            Turn("kneetop" + s, Foot, s),
-            ["kneetop" + s, "ankleout" + s]
-        );
-        yield return new(
-            Rules.Length,
-            Of("upper-arm", "upper arm"),
-            0.35,
-            0.05,
-            Grow("acromion" + s, Arm, s),
-            ["acromion" + s, "elbow" + s]
-        );
-        yield return new(Rules.Length, Of("thigh", "thigh"), 0.35, 0.05, Grow("asis" + s, Leg, s), ["asis" + s, "kneetop" + s]);
+        Cause Turns(string id, string part, string from, string to, string[] moved) =>
+            new(Rules.EdgeDirection, new(id, $"{name} {part}"), 25, 4, Turn(from + s, moved, s), [from + s, to + s], MeasureKind.Angle);
+        Cause Grows(string id, string part, string from, string to, string[] moved) =>
+            new(Rules.Length, new(id, $"{name} {part}"), 0.35, 0.05, Grow(from + s, moved, s), [from + s, to + s]);
+        return
+        [
+            Turns("upper-arm", "upper arm", "acromion", "elbow", Arm),
+            Turns("forearm", "forearm", "elbow", "wrist", Hand),
+            Turns("thigh", "thigh", "asis", "kneetop", Leg),
+            Turns("shank", "lower leg", "kneetop", "ankleout", Foot),
+            Grows("upper-arm", "upper arm", "acromion", "elbow", Arm),
+            Grows("thigh", "thigh", "asis", "kneetop", Leg),
+        ];
     }
 
     private static IEnumerable<string> Sided(string[] stems, string? side) =>

@@ -396,7 +396,8 @@ internal sealed class FigureJudging(JudgeRequest request, bool explain = true) :
         if (cause.Cause.Part?.Id == "head" && symptoms.FirstOrDefault(f => f.Rule == Rules.Heads && f.IsOutside) is { } heads)
             return heads;
         var own = found.FirstOrDefault(f => f.Key == cause.Cause.Key && f.Against == Against.Reference);
-        if (own is { IsOutside: true } || cause.Cause.Rule == Rules.Lean)
+        // An angle can't be spoken of without the drawn edge that it is read off.
+        if (own is { IsOutside: true } || cause.Cause.Rule == Rules.Lean || (own is null && cause.Cause.Kind == MeasureKind.Angle))
             return own;
         var u = Measure.Ninety * cause.Sigma;
         // It is told no more finely than it is known.

@@ -142,6 +142,16 @@ public sealed class CauseTests
         Assert.Contains($"±{Say.Number(thigh.Tolerance!.Value)}°", thigh.Because);
     }
 
+    /// <summary>A direction is read off its own two marks: where one of them isn't drawn, nothing is said of it, least of all as a length.</summary>
+    [Theory]
+    [InlineData("kneetop.R"), InlineData("asis.R")]
+    public void A_turned_limb_without_its_own_marks_is_not_told_as_a_ratio(string hidden)
+    {
+        var findings = Judged(With("thigh turned", 14).Where(p => p.Key != hidden).ToDictionary());
+        Assert.DoesNotContain(findings, f => f.Rule == Rules.EdgeDirection && f.Part == "right thigh");
+        Assert.All(findings.Where(f => f.Rule == Rules.EdgeDirection), f => Assert.Equal(MeasureKind.Angle, f.Measure.Kind));
+    }
+
     /// <summary>A foot that may lie anywhere is as long as the view's; the arms, all short alike, are known.</summary>
     [Fact]
     public void What_may_lie_anywhere_doesnt_carry_the_scale()
