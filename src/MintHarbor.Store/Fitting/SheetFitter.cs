@@ -53,16 +53,22 @@ public sealed class SheetFitter
     private readonly LinkedList<Ready> recent = new();
 
     /// <summary>A sheet whose marks can be fitted again; one at a time, for the steps write into its arrays.</summary>
-    private sealed record Ready(string Sheet, MarkFit Fit, ReferenceChoice? View, IReadOnlyList<FoundPose> Poses)
+    private sealed record Ready(string Sheet, Tried Tried, ReferenceChoice? View, IReadOnlyList<FoundPose> Poses)
     {
         private readonly Lock one = new();
+
+        /// <summary>Whether what lay nowhere is worth reading anew: crown and foot, or chin, are placed where they weren't.</summary>
+        public bool AnewBy(FitAsked asked) => Tried.Result.Why != NoFit.None && Clicks(asked) is { } clicks && clicks != Tried.Clicked;
 
         public FitState Run(FitAsked asked)
         {
             lock (one)
-                return State(asked, Fit.Run(asked.Placed), View, Poses);
+                return State(asked, Tried.Fit.Run(asked.Placed), View, Poses);
         }
     }
+
+    /// <param name="Clicked">Crown and foot, or chin, that it was laid by; null where the ink alone told.</param>
+    private sealed record Tried(MarkFit Fit, FitResult Result, (Vec2 Crown, Vec2 Lower)? Clicked = null);
 
     /// <summary>Fits again with the marks as they are placed now, where the sheet was fitted just before; null where it must be read anew.</summary>
     public FitState? Again(FitAsked asked)
@@ -71,7 +77,7 @@ public sealed class SheetFitter
         lock (shelf)
         {
             ready = recent.FirstOrDefault(r => r.Sheet == asked.Sheet);
-            if (ready is null)
+            if (ready is null || ready.AnewBy(asked))
                 return null;
             recent.Remove(ready);
             recent.AddFirst(ready);
@@ -95,6 +101,8 @@ public sealed class SheetFitter
     {
         lock (shelf)
         {
+            if (recent.FirstOrDefault(r => r.Sheet == ready.Sheet) is { } older)
+                recent.Remove(older);
             recent.AddFirst(ready);
             while (recent.Count > Kept)
                 recent.RemoveLast();
@@ -118,15 +126,15 @@ public sealed class SheetFitter
     {
         if (asked.View is { } known)
         {
-            var (fit, result) = With(asked, ink, Reference(known.Choice, known.Pose, asked.Clothed));
-            if (known.Certain || result is { Why: NoFit.None, Cost: < GoodEnough } || ink.Nothing != NoFit.None)
-                return (new(asked.Sheet, fit, known.Choice, []), result);
+            var tried = With(asked, ink, Reference(known.Choice, known.Pose, asked.Clothed));
+            if (known.Certain || tried.Result is { Why: NoFit.None, Cost: < GoodEnough } || ink.Nothing != NoFit.None)
+                return (new(asked.Sheet, tried, known.Choice, []), tried.Result);
         }
         if (ink.Nothing != NoFit.None || PoseFinder.Find(ink.Form) is not { Count: > 0 } found)
             return (null, FitResult.Nothing(ink.Nothing == NoFit.None ? NoFit.Blank : ink.Nothing));
         var best = Sharpened(found[0], ink, asked.Clothed);
-        var (told, marks) = With(asked, ink, Reference(best, FigureCatalogue.Pose(best.Pose), asked.Clothed));
-        return (new(asked.Sheet, told, best, [.. found.Take(3)]), marks);
+        var told = With(asked, ink, Reference(best, FigureCatalogue.Pose(best.Pose), asked.Clothed));
+        return (new(asked.Sheet, told, best, [.. found.Take(3)]), told.Result);
     }
 
     /// <summary>Sides are told in steps; half a step to either side may lie nearer.</summary>
@@ -160,25 +168,28 @@ public sealed class SheetFitter
         FitReference At(HeadPose pose) => FitReferences.Of(heads.Model(canon: asked.HeadCanon), pose);
         var reference =
             views.Count == 1 ? At(views[0]) : views.Select(At).MinBy(r => ClickProposal.From(ink.Form, r)?.Apart ?? double.MaxValue)!;
-        var (fit, result) = With(asked, ink, reference);
-        return (new(asked.Sheet, fit, null, []), result);
+        var tried = With(asked, ink, reference);
+        return (new(asked.Sheet, tried, null, []), tried.Result);
     }
 
     /// <summary>From the ink alone; where that lies nowhere, from crown and foot, or chin, that somebody placed.</summary>
-    private static (MarkFit Fit, FitResult Result) With(FitAsked asked, InkReading ink, FitReference reference)
+    private static Tried With(FitAsked asked, InkReading ink, FitReference reference)
     {
         var blind = new MarkFit(ink, reference);
         var result = blind.Run(asked.Placed);
+        if (result.Why == NoFit.None || Clicks(asked) is not { } clicks)
+            return new(blind, result);
+        var clicked = new MarkFit(ink, reference, clicks.Crown, clicks.Lower);
+        return new(clicked, clicked.Run(asked.Placed), clicks);
+    }
+
+    /// <summary>Crown and the lowest of the foot, or the chin, where both are placed and far enough apart to lay a view by.</summary>
+    private static (Vec2 Crown, Vec2 Lower)? Clicks(FitAsked asked)
+    {
         var foot = asked.Placed.Where(p => IsLower(asked.Subject, p.Key)).Select(p => (Vec2?)p.Value).MaxBy(p => p!.Value.Y);
-        if (
-            result.Why == NoFit.None
-            || !asked.Placed.TryGetValue("crown", out var crown)
-            || foot is not { } lower
-            || (lower - crown).Length < MarkFit.Shortest
-        )
-            return (blind, result);
-        var clicked = new MarkFit(ink, reference, crown, lower);
-        return (clicked, clicked.Run(asked.Placed));
+        return asked.Placed.TryGetValue("crown", out var crown) && foot is { } lower && (lower - crown).Length >= MarkFit.Shortest
+            ? (crown, lower)
+            : null;
     }
 
     private static bool IsLower(string subject, string id) =>
