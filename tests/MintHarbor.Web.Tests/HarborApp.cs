@@ -119,7 +119,7 @@ public static partial class Forms
     public static async Task<JsonNode> NextState(this StreamReader stream, CancellationToken over = default)
     {
         using var limit = CancellationTokenSource.CreateLinkedTokenSource(over);
-        limit.CancelAfter(TimeSpan.FromSeconds(20));
+        limit.CancelAfter(TimeSpan.FromMinutes(1));
         while (await stream.ReadLineAsync(limit.Token) is { } line)
             if (line.StartsWith("data:", StringComparison.Ordinal))
                 return JsonNode.Parse(line[5..])!;

@@ -85,9 +85,9 @@ public static class Load
         } while (!all.IsCompleted);
         var seconds = watch.Elapsed.TotalSeconds;
         var acts = (await Read(connection, db => db.Meetings.AsNoTracking().SingleAsync(m => m.Id == meeting))).Clock;
-        // Until every display has heard the last act, or has had ten seconds for it.
+        // Until every display has heard the last act, or has had a minute for it.
         var last = acts[^1].At.ToDateTimeUtc();
-        SpinWait.SpinUntil(() => heard.All(own => own.LastOrDefault().At >= last), TimeSpan.FromSeconds(10));
+        SpinWait.SpinUntil(() => heard.All(own => own.LastOrDefault().At >= last), TimeSpan.FromMinutes(1));
         await over.CancelAsync();
         await Task.WhenAll(listening);
         var delays = new List<double>();

@@ -5,7 +5,7 @@ using Xunit;
 namespace MintHarbor.Web.Tests;
 
 /// <summary>Many at once, in a short form; HARBOR_SOAK=1 takes the whole room.</summary>
-[Trait("form", "long")]
+[Collection(nameof(Nodes)), Trait("form", "long")]
 public sealed class LoadTests(ITestOutputHelper output)
 {
     private static bool Whole => Environment.GetEnvironmentVariable("HARBOR_SOAK") == "1";

@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Net;
 using System.Net.Sockets;
+using Xunit;
 
 namespace MintHarbor.Web.Tests;
 
@@ -49,6 +50,10 @@ public static class Checkout
         return ((IPEndPoint)any.LocalEndpoint).Port;
     }
 }
+
+/// <summary>Tests with processes of their own run one after another: they load the machine by intention.</summary>
+[CollectionDefinition(nameof(Nodes))]
+public sealed class Nodes;
 
 /// <summary>The application as a process of its own, as it runs in a studio: it can be killed.</summary>
 public sealed class Node : IAsyncDisposable
@@ -113,14 +118,22 @@ public sealed class Node : IAsyncDisposable
         node.process.ErrorDataReceived += Keep;
         node.process.BeginOutputReadLine();
         node.process.BeginErrorReadLine();
-        await node.Ready();
-        return node;
+        try
+        {
+            await node.Ready();
+            return node;
+        }
+        catch
+        {
+            await node.DisposeAsync();
+            throw;
+        }
     }
 
     public async Task Ready()
     {
         using var client = new HttpClient { BaseAddress = Address, Timeout = TimeSpan.FromSeconds(5) };
-        var end = DateTime.UtcNow.AddSeconds(60);
+        var end = DateTime.UtcNow.AddMinutes(5);
         while (DateTime.UtcNow < end)
         {
             if (!Running)

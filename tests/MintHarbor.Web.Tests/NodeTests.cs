@@ -8,6 +8,7 @@ using Xunit;
 namespace MintHarbor.Web.Tests;
 
 /// <summary>The application as processes of its own: two over one database, moved by back-up and restore, measured from outside.</summary>
+[Collection(nameof(Nodes))]
 public sealed class NodeTests
 {
     [Fact]

@@ -106,7 +106,7 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
         var report = GateReport.Read(stage, (await contexts.Of(sheet, course)).Findings);
         if (!report.Open)
             throw new InputException(
-                $"sheet {sheet.Code} does not open it: {report.Says}",
+                $"sheet {sheet.Code} does not open it: {report.Says.TrimEnd('.')}",
                 "sheet",
                 $"a {subject} whose measures lie inside, or are marked as the sitter's own"
             );

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Projects;
 using MintHarbor.Store;
@@ -17,6 +18,12 @@ public sealed class ProjectModel(CourseScope scope, HarborContext db, TakeBackAc
         IShowsProblems
 {
     public IReadOnlyList<ProjectWork> Works { get; private set; } = [];
+
+    /// <summary>What opens a stage, in a few words.</summary>
+    public static string Opens(StageTemplate s) =>
+        s.Gate.Count == 0
+            ? "open"
+            : $"{Say.Plural(s.Gate.Count, "point")}{(s.Measured is null ? " or" : ", measures inside, or")} a waiver";
 
     public async Task<IActionResult> OnGetAsync()
     {
