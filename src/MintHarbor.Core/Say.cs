@@ -1,4 +1,5 @@
 using System.Globalization;
+using NodaTime;
 
 namespace MintHarbor.Core;
 
@@ -18,6 +19,9 @@ public static class Say
     public static string Signed(double v, int decimals = 0) => (v > 0 && Number(v, decimals) != "0" ? "+" : "") + Number(v, decimals);
 
     public static string Plural(int n, string one, string? many = null) => $"{n} {(n == 1 ? one : many ?? one + "s")}";
+
+    /// <summary>A day with its year, as in 3 Feb 2027.</summary>
+    public static string Date(LocalDate d) => d.ToString("d MMM uuuu", CultureInfo.InvariantCulture);
 
     public static string Minutes(double m) => Number(m, 1) + " min";
 

@@ -41,6 +41,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     public DbSet<DrillRound> DrillRounds => Set<DrillRound>();
     public DbSet<Sheet> Sheets => Set<Sheet>();
     public DbSet<Picture> Pictures => Set<Picture>();
+    public DbSet<ProjectPlan> ProjectPlans => Set<ProjectPlan>();
     public DbSet<Project> Projects => Set<Project>();
     public DbSet<ProjectWork> ProjectWorks => Set<ProjectWork>();
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
@@ -203,6 +204,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             Jsonb(s.Property(x => x.ByStaff)).HasDefaultValueSql("'{}'::jsonb");
             Jsonb(s.Property(x => x.LandmarkUndo));
             Optional(s.Property(x => x.Fit));
+            s.HasOne<ProjectWork>().WithMany().HasForeignKey(x => x.WorkId).OnDelete(DeleteBehavior.SetNull);
             s.HasIndex(x => x.FitSince).HasFilter("fit_since is not null");
             Jsonb(s.Property(x => x.Remarks));
             Jsonb(s.Property(x => x.Observed));
@@ -215,13 +217,36 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
         b.Entity<Picture>()
             .Property(p => p.Bytes)
             .Metadata.SetValueComparer(new ValueComparer<byte[]>((x, y) => ReferenceEquals(x, y), x => x.Length, x => x));
-        b.Entity<Project>(p => Jsonb(p.Property(x => x.Stages)));
+        b.Entity<ProjectPlan>(p =>
+        {
+            p.HasIndex(x => new { x.CourseId, x.Name }).IsUnique();
+            p.HasOne<Course>().WithMany().HasForeignKey(x => x.CourseId);
+            Jsonb(p.Property(x => x.Plan));
+            p.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<Project>(p =>
+        {
+            Jsonb(p.Property(x => x.Stages));
+            Optional(p.Property(x => x.Plan));
+            Optional(p.Property(x => x.Rules));
+            p.Ignore(x => x.Shape);
+            p.Ignore(x => x.GradedBy);
+            p.Property(x => x.HomeMinutes).HasDefaultValue(0);
+            p.HasOne<LongPose>().WithMany().HasForeignKey(x => x.LongPoseId).OnDelete(DeleteBehavior.SetNull);
+        });
         b.Entity<ProjectWork>(w =>
         {
             w.HasIndex(x => new { x.ProjectId, x.StudentId }).IsUnique();
             Jsonb(w.Property(x => x.Gates));
             Jsonb(w.Property(x => x.Levels));
             Jsonb(w.Property(x => x.StagesDone));
+            Jsonb(w.Property(x => x.Again)).HasDefaultValueSql("'{}'::jsonb");
+            w.Property(x => x.ExtendedBecause).HasDefaultValue("");
+            w.Property(x => x.Standing).HasConversion<string>().HasDefaultValue(Core.Projects.Standing.Graded);
+            w.Property(x => x.StandingBecause).HasDefaultValue("");
+            w.Property(x => x.Comment).HasDefaultValue("");
+            w.Ignore(x => x.Due);
+            w.Ignore(x => x.Current);
             w.Property(x => x.Version).IsRowVersion();
         });
     }

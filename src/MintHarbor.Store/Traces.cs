@@ -66,18 +66,37 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
     private static IEnumerable<LogEntry> Grade(EntityEntry entry, ProjectWork w)
     {
         // Rows and stages by the names that stand in the grade book.
-        var template = w.Project is null ? null : ProjectTemplate.Get(w.Project.Template);
+        var template = w.Project?.Shape;
         string Row(string id) => template?.Rubric.FirstOrDefault(r => r.Id == id)?.Name.ToLowerInvariant() ?? id;
         string Stage(string id) => template?.Stages.FirstOrDefault(s => s.Id == id)?.Name.ToLowerInvariant() ?? id;
         var about = w.Student is { } s && w.Project is { } p ? $"{s.Name}, {p.Name}" : $"work {w.Id}";
         if (Changed(entry, nameof(ProjectWork.ReleasedAt)))
             yield return Line(LogKind.Grade, about, w.ReleasedAt is null ? "reopened" : "released");
-        if (Changed(entry, nameof(ProjectWork.Levels)))
+        foreach (
+            var (field, now, what) in new[]
+            {
+                (nameof(ProjectWork.Levels), w.Levels, "level"),
+                (nameof(ProjectWork.Again), w.Again, "redo's level"),
+            }
+        )
         {
-            var was = (Dictionary<string, int>)entry.OriginalValues[nameof(ProjectWork.Levels)]!;
-            foreach (var row in w.Levels.Keys.Union(was.Keys).Where(k => Level(was, k) != Level(w.Levels, k)))
-                yield return Line(LogKind.Grade, about, $"level of {Row(row)}", Level(was, row), Level(w.Levels, row));
+            if (!Changed(entry, field))
+                continue;
+            var was = (Dictionary<string, int>)entry.OriginalValues[field]!;
+            foreach (var row in now.Keys.Union(was.Keys).Where(k => Level(was, k) != Level(now, k)))
+                yield return Line(LogKind.Grade, about, $"{what} of {Row(row)}", Level(was, row), Level(now, row));
         }
+        foreach (
+            var (field, what, said) in new (string, string, Func<object?, string>)[]
+            {
+                (nameof(ProjectWork.ExtendedTo), "own end", v => v is LocalDate d ? Say.Date(d) : "the project's"),
+                (nameof(ProjectWork.HandedInAt), "handed in", v => v is Instant i ? Say.Date(i.InUtc().Date) : "not yet"),
+                (nameof(ProjectWork.Standing), "standing", v => $"{v}".ToLowerInvariant()),
+                (nameof(ProjectWork.Comment), "comment", v => $"{v}".Length == 0 ? "none" : $"{v}"),
+            }
+        )
+            if (Changed(entry, field))
+                yield return Line(LogKind.Grade, about, what, said(entry.OriginalValues[field]), said(entry.CurrentValues[field]));
         if (Changed(entry, nameof(ProjectWork.Gates)))
         {
             var was = (Dictionary<string, GateState>)entry.OriginalValues[nameof(ProjectWork.Gates)]!;
@@ -93,7 +112,7 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
     private static string Said(GateState? gate) =>
         gate is null ? "shut"
         : gate.WaivedBecause is { } because ? $"waived: {because}"
-        : gate.MeasuredOn ?? Say.Plural(gate.Ticked.Count, "point");
+        : gate.MeasuredOn ?? (gate.Said is { } by ? $"the word of {by}" : Say.Plural(gate.Ticked.Count, "point"));
 
     private static IEnumerable<LogEntry> Member(EntityEntry entry, Membership m)
     {

@@ -132,6 +132,9 @@ services.AddScoped(s => new SheetActions(
 services.AddScoped<ExampleActions>();
 services.AddSingleton<SimulatedSheets>();
 services.AddScoped<ProjectActions>();
+services.AddScoped<ProjectPlanActions>();
+services.AddScoped<GateActions>();
+services.AddScoped<GradeActions>();
 services.AddScoped<DemoLoader>();
 services.AddMemoryCache();
 services.AddSingleton<FigureGate>();

@@ -28,7 +28,7 @@ public static class Words
     public static string WhenShort(Instant i, Course c, Instant now) =>
         Local(i, c).ToString(now - i < Duration.FromDays(6) ? "ddd HH:mm" : "d MMM, HH:mm", CultureInfo.InvariantCulture);
 
-    public static DateTimeZone Zone(Course c) => DateTimeZoneProviders.Tzdb.GetZoneOrNull(c.Zone) ?? DateTimeZone.Utc;
+    public static DateTimeZone Zone(Course c) => c.TimeZone;
 
     public static LocalDate Today(Course c, Instant now) => now.InZone(Zone(c)).Date;
 

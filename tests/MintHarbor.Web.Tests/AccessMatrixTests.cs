@@ -61,6 +61,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
                     "memberships",
                     "invitations",
                     "projects",
+                    "project_plans",
                     "rung_moves",
                     "outbox",
                     "pictures",
@@ -108,7 +109,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         Assert.Equal(before, await Fingerprint(App));
     }
 
-    private static readonly string[] Things = ["meeting", "sheet", "round", "assignment", "project", "work", "student", "set"];
+    private static readonly string[] Things = ["meeting", "sheet", "round", "assignment", "project", "plan", "work", "student", "set"];
 
     [Fact]
     public async Task Nobody_reaches_anothers_work_by_any_route_or_handler()
@@ -318,6 +319,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
                 ["assignment"] = $"{await db.Assignments.Where(a => a.StudentId == me.Id).Select(a => a.Id).FirstOrDefaultAsync()}",
                 ["work"] = $"{await db.ProjectWorks.Where(w => w.StudentId == me.Id).Select(w => w.Id).FirstOrDefaultAsync()}",
                 ["project"] = $"{await db.Projects.Where(p => p.CourseId == course).Select(p => p.Id).FirstAsync()}",
+                ["plan"] = $"{await db.ProjectPlans.Where(p => p.CourseId == course).Select(p => p.Id).FirstOrDefaultAsync()}",
                 ["meeting"] = $"{await db.Meetings.Where(m => m.CourseId == course && m.Number == 4).Select(m => m.Id).FirstAsync()}",
             };
             return (keys, words);

@@ -275,7 +275,9 @@ public sealed class ActionTests(DemoFixture fixture) : IClassFixture<DemoFixture
     public async Task A_grade_is_the_students_to_see_only_after_release()
     {
         var staff = await App.As("edda@saltmarsh.example");
-        var work = await App.Read(db => db.ProjectWorks.AsNoTracking().SingleAsync(w => w.Student.Name == "Odile Marsh"));
+        var work = await App.Read(db =>
+            db.ProjectWorks.AsNoTracking().SingleAsync(w => w.Student.Name == "Odile Marsh" && w.Project.Template == "portrait-from-sitter")
+        );
         var path = $"/courses/1/projects/way/{work.Id}";
         Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/release")).StatusCode);
         foreach (var row in Core.Projects.ProjectTemplate.Get("portrait-from-sitter").Rubric)
@@ -295,7 +297,10 @@ public sealed class ActionTests(DemoFixture fixture) : IClassFixture<DemoFixture
         var staff = await App.As("edda@saltmarsh.example");
         var (work, sheet) = await App.Read(async db =>
             (
-                await db.ProjectWorks.Where(w => w.Student.Name == "Dara Quist").Select(w => w.Id).SingleAsync(),
+                await db
+                    .ProjectWorks.Where(w => w.Student.Name == "Dara Quist" && w.Project.Template == "portrait-from-sitter")
+                    .Select(w => w.Id)
+                    .SingleAsync(),
                 await db.Sheets.Where(s => s.Student.Name == "Dara Quist" && s.Subject == "head").Select(s => s.Id).SingleAsync()
             )
         );
@@ -313,7 +318,7 @@ public sealed class ActionTests(DemoFixture fixture) : IClassFixture<DemoFixture
             await staff.PostForm($"/courses/1/critique/{sheet}/bench/observe", ("key", m.Groups[1].Value), ("on", "true"));
         Assert.Equal(HttpStatusCode.Redirect, (await staff.PostForm(path + "/measure", ("stage", "tone"))).StatusCode);
         Assert.Contains(
-            "inside.",
+            "inside",
             (await App.Read(db => db.ProjectWorks.AsNoTracking().SingleAsync(w => w.Id == work))).Gates["tone"].MeasuredOn
         );
         // What the sitter looks like is for the instructor to say.

@@ -125,11 +125,35 @@ public sealed class DemoTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     [Fact]
     public async Task The_portrait_has_its_stages_worked_back_from_the_end()
     {
-        var project = await App.Read(db => db.Projects.AsNoTracking().Include(p => p.Works).SingleAsync());
+        var project = await App.Read(db =>
+            db.Projects.AsNoTracking().Include(p => p.Works).SingleAsync(p => p.Template == "portrait-from-sitter")
+        );
         Assert.Equal(14, project.Works.Count);
         Assert.Equal(project.Ends, project.Stages[^1].Due);
         Assert.True(project.Stages.Zip(project.Stages.Skip(1)).All(p => p.First.Due <= p.Second.Due));
         Assert.Contains(project.Works, w => w.Levels.Count > 0);
+    }
+
+    [Fact]
+    public async Task Four_projects_stand_in_different_states_one_of_them_the_instructors_own()
+    {
+        var projects = await App.Read(db => db.Projects.AsNoTracking().Include(p => p.Works).ToListAsync());
+        Assert.Equal(4, projects.Count);
+        var own = Assert.Single(projects, p => p.Template.StartsWith("own-", StringComparison.Ordinal));
+        // Graded: shown and not yet shown, late, extended, again, excused, incomplete.
+        Assert.Contains(own.Works, w => w.ReleasedAt is not null);
+        Assert.Contains(own.Works, w => w.ReleasedAt is null && w.Levels.Count == 3);
+        Assert.Contains(own.Works, w => w.ExtendedTo is not null);
+        Assert.Contains(own.Works, w => w.Again.Count > 0);
+        Assert.Contains(own.Works, w => w.Standing == Core.Projects.Standing.Excused);
+        Assert.Contains(own.Works, w => w.Standing == Core.Projects.Standing.Incomplete);
+        foreach (var w in own.Works)
+            w.Project = own;
+        Assert.Contains(own.Works, w => w.DaysLate(NodaTime.DateTimeZone.Utc) > 1);
+        // One keeps to a pose that is to come, one is drawn at home, one has heads on its way.
+        Assert.Single(projects, p => p.LongPoseId is not null && p.Works.All(w => w.StagesDone.Count == 0));
+        Assert.Single(projects, p => p.Template == "daily-line" && p.Stages.Sum(s => s.AtHome) > 0);
+        Assert.Equal(2, await App.Read(db => db.Sheets.CountAsync(s => s.WorkId != null && s.StageId == "restate")));
     }
 
     [Fact]

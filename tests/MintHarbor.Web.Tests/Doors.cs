@@ -51,7 +51,8 @@ public static class Doors
             await db.SaveChangesAsync();
             var round = await db.DrillRounds.FirstAsync(r => r.StudentId == me.Id);
             var assignment = await db.Assignments.FirstAsync(a => a.StudentId == me.Id);
-            var work = await db.ProjectWorks.FirstAsync(w => w.StudentId == me.Id);
+            var work = await db.ProjectWorks.OrderBy(w => w.Id).FirstAsync(w => w.StudentId == me.Id);
+            var plan = await db.ProjectPlans.FirstAsync(p => p.CourseId == course);
             var meeting = await db.Meetings.FirstAsync(m => m.CourseId == course && m.Number == 4);
             return new Dictionary<string, string>
             {
@@ -61,6 +62,7 @@ public static class Doors
                 ["assignment"] = $"{assignment.Id}",
                 ["work"] = $"{work.Id}",
                 ["project"] = $"{work.ProjectId}",
+                ["plan"] = $"{plan.Id}",
                 ["meeting"] = $"{meeting.Id}",
                 ["student"] = $"{me.Id}",
                 ["set"] = $"{sheet.SetId}",

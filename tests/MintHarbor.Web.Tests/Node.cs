@@ -170,7 +170,7 @@ public sealed class Node : IAsyncDisposable
         )
         {
             BaseAddress = Address,
-            Timeout = TimeSpan.FromSeconds(60),
+            Timeout = TimeSpan.FromMinutes(5),
         };
 
     /// <summary>A browser of the person with this mail, signed in.</summary>

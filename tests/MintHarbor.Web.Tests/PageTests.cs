@@ -288,7 +288,9 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
     public async Task The_gate_keeps_a_stage_closed_until_it_is_waived_with_a_reason()
     {
         var client = await App.As("edda@saltmarsh.example");
-        var work = await App.Read(db => db.ProjectWorks.Where(w => w.Student.Name == "Nell Orchard").SingleAsync());
+        var work = await App.Read(db =>
+            db.ProjectWorks.Where(w => w.Student.Name == "Nell Orchard" && w.Project.Template == "portrait-from-sitter").SingleAsync()
+        );
         var path = $"/courses/1/projects/way/{work.Id}";
         await client.PostForm(path + "/finish", ("stage", "restate"));
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PostForm(path + "/finish", ("stage", "tone"))).StatusCode);

@@ -20,6 +20,8 @@ public static class TestDatabase
             Database = database,
             IncludeErrorDetail = true,
             MaxPoolSize = 40,
+            // A machine that does much else is slow, not wrong.
+            CommandTimeout = 300,
         }.ConnectionString;
 
     /// <summary>The same database as an address, for ./harbor backup and restore.</summary>

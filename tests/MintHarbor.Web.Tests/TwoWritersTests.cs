@@ -32,6 +32,7 @@ public sealed class TwoWritersTests(DemoFixture fixture) : IClassFixture<DemoFix
         "presences",
         "project_works",
         "projects",
+        "project_plans",
         "room_notes",
         "rung_moves",
         "seatings",

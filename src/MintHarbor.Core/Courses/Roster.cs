@@ -19,16 +19,7 @@ public sealed record Roster(IReadOnlyList<RosterRow> Rows, string? Error)
     /// <param name="known">Mail addresses already in the course.</param>
     public static Roster Read(string text, IReadOnlySet<string> known)
     {
-        text = text.TrimStart('\uFEFF');
-        var heading = text.Split('\n', 2)[0];
-        var config = new CsvConfiguration(CultureInfo.InvariantCulture)
-        {
-            Delimiter = heading.Count(c => c == ';') > heading.Count(c => c == ',') ? ";" : ",",
-            BadDataFound = null,
-            MissingFieldFound = null,
-            TrimOptions = TrimOptions.Trim,
-        };
-        using var csv = new CsvReader(new StringReader(text), config);
+        using var csv = Open(text);
         if (!csv.Read() || !csv.ReadHeader())
             return new([], "The file is empty. Accepted: a heading line with name and mail, then one student a line.");
         var columns = csv.HeaderRecord!.Select(h => h.Trim().ToLowerInvariant()).ToList();
@@ -54,6 +45,23 @@ public sealed record Roster(IReadOnlyList<RosterRow> Rows, string? Error)
             rows.Add(new(line, n, m, Problem(n, m, known, seen, line)));
         }
         return rows.Count == 0 ? new(rows, "No student under the heading line.") : new(rows, null);
+    }
+
+    /// <summary>A reader of what spreadsheets write: commas or semicolons, with or without a byte order mark.</summary>
+    internal static CsvReader Open(string text)
+    {
+        text = text.TrimStart('\uFEFF');
+        var heading = text.Split('\n', 2)[0];
+        return new(
+            new StringReader(text),
+            new CsvConfiguration(CultureInfo.InvariantCulture)
+            {
+                Delimiter = heading.Count(c => c == ';') > heading.Count(c => c == ',') ? ";" : ",",
+                BadDataFound = null,
+                MissingFieldFound = null,
+                TrimOptions = TrimOptions.Trim,
+            }
+        );
     }
 
     private static string? Problem(string name, string mail, IReadOnlySet<string> known, Dictionary<string, int> seen, int line)

@@ -216,10 +216,11 @@ internal static class FigureFile
         }
     }
 
-    /// <summary>The JSON Schema of a file of the figure, made from the types that read it.</summary>
-    public static JsonNode Schema<T>(string title)
+    /// <summary>The JSON Schema of a file, made from the types that read it.</summary>
+    /// <param name="read">How it is read; null for a file of the figure.</param>
+    public static JsonNode Schema<T>(string title, JsonSerializerOptions? read = null)
     {
-        var options = new JsonSerializerOptions(Options)
+        var options = new JsonSerializerOptions(read ?? Options)
         {
             TypeInfoResolver = new System.Text.Json.Serialization.Metadata.DefaultJsonTypeInfoResolver(),
         };

@@ -94,7 +94,7 @@ public static class ShippedData
             yield return ($"docs/formats/{name}.schema.json", text);
     }
 
-    /// <summary>The schemas of the figure's and the head's tables, as their types are read.</summary>
+    /// <summary>The schemas of the figure's and the head's tables and of a project, as their types are read.</summary>
     public static IEnumerable<(string Name, string Text)> Schemas() =>
         new[]
         {
@@ -102,6 +102,7 @@ public static class ShippedData
             ("figure-bodies", FigureFile.Schema<BodyRow[]>("Bodies of the studio figure")),
             ("figure-poses", FigureFile.Schema<Pose[]>("Poses of the studio figure")),
             ("head", FigureFile.Schema<HeadTables>("Table of the studio head")),
+            ("project", FigureFile.Schema<Projects.ProjectTemplate>("A graded project", CoreData.Json)),
         }.Select(s => (s.Item1, s.Item2.ToJsonString(new() { WriteIndented = true }).ReplaceLineEndings("\n") + "\n"));
 
     public static FigureView Draw(FigureViewPlan v, StudioFigure studio, FigureViewKind kind, float step = StudioFigure.Fine) =>

@@ -231,8 +231,7 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
     /// <summary>Gives somebody who joins a place in every project that still runs; who comes back has theirs.</summary>
     private async Task TakePart(Course course, int student)
     {
-        var zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(course.Zone) ?? DateTimeZone.Utc;
-        var today = clock.GetCurrentInstant().InZone(zone).Date;
+        var today = clock.GetCurrentInstant().InZone(course.TimeZone).Date;
         var running = await db
             .Projects.Where(p => p.CourseId == course.Id && p.Ends >= today && p.Works.All(w => w.StudentId != student))
             .Select(p => p.Id)

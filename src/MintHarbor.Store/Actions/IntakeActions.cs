@@ -15,6 +15,7 @@ namespace MintHarbor.Store.Actions;
 
 /// <summary>What a student says with a drawing.</summary>
 /// <param name="LongPose">Which of the meeting's long poses it is drawn from, from 1; null leaves it to the exercise.</param>
+/// <param name="To">The stage of a project that it is handed in to; null where it belongs to none.</param>
 public sealed record Submission(
     string Question,
     string SelfReview,
@@ -26,8 +27,21 @@ public sealed record Submission(
     int? MeetingId,
     int? RedoOfId,
     string Subject = "figure",
-    int? LongPose = null
+    int? LongPose = null,
+    StageOf? To = null
 );
+
+/// <summary>A stage on one student's way through a project, written as "7:block-in".</summary>
+public sealed record StageOf(int WorkId, string StageId)
+{
+    /// <exception cref="InputException">Written otherwise.</exception>
+    public static StageOf? Read(string? text) =>
+        string.IsNullOrEmpty(text) ? null
+        : text.Split(':') is [var work, { Length: > 0 } stage] && int.TryParse(work, out var id) ? new(id, stage)
+        : throw new InputException($"'{text}' is no stage", "Form.Stage", "a stage of a project that is open");
+
+    public override string ToString() => $"{WorkId}:{StageId}";
+}
 
 /// <summary>How a picture comes in.</summary>
 /// <param name="Set">Sheets of one upload share it.</param>
@@ -106,6 +120,7 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
             ? await db.Sheets.SingleOrDefaultAsync(x => x.Id == r && x.CourseId == course.Id && x.StudentId == student.PersonId, over)
                 ?? throw new InputException("that sheet is not yours", "RedoOfId", "a sheet of your own")
             : null;
+        var way = s.To is { } to ? await Way(student, to) : null;
         await CheckQuota(student);
         using var open = await pictures.Take(file, over);
         var photo = open.Photo;
@@ -128,6 +143,8 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
             SubmittedAt = clock.GetCurrentInstant(),
             PhotoHash = open.Kept.Hash,
             RedoOfId = before?.Id,
+            WorkId = way?.Id,
+            StageId = s.To?.StageId,
             SetId = arrival.Set,
             SetAt = arrival.SetAt,
             UploadKey = arrival.Key,
@@ -143,6 +160,9 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
         }
         List<Picture> kept = [open.Kept, PictureService.Made(open.Kept.Hash, PictureService.Screen, photo), .. Flatten(sheet, photo)];
         db.Sheets.Add(sheet);
+        // The last stage's first sheet is the work handed in: lateness counts from here.
+        if (way is not null && s.To!.StageId == way.Project.Shape.Stages[^1].Id)
+            way.HandedInAt ??= sheet.SubmittedAt;
         try
         {
             await Save(kept);
@@ -156,6 +176,25 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
                 ?? throw new InputException("the upload clashed with another", "Photo", "the photograph once more");
         }
         return sheet;
+    }
+
+    /// <summary>The student's own way that a sheet is handed in to, its stage open and its grade not released.</summary>
+    private async Task<ProjectWork> Way(Membership student, StageOf to)
+    {
+        var work = await db
+            .ProjectWorks.Include(w => w.Project)
+            .SingleOrDefaultAsync(w => w.Id == to.WorkId && w.StudentId == student.PersonId && w.Project.CourseId == student.CourseId)
+            ?? throw new InputException("that project is not yours", "Form.Stage", "a stage of a project that is open");
+        var stage = work.Project.Shape.Stage(to.StageId);
+        if (work.ReleasedAt is not null)
+            throw new InputException($"{work.Project.Name} is graded", "Form.Stage", "a project whose grade is not released");
+        if (!work.Gate(stage.Id).IsOpen(stage))
+            throw new InputException(
+                $"{stage.Name} is not open yet: its gate wants {work.Gate(stage.Id).WantingSays(stage)}",
+                "Form.Stage",
+                "a stage that is open, or none"
+            );
+        return work;
     }
 
     /// <summary>The pose that a sheet is drawn from, and what is written on the paper: meeting, pose and seat, with a number from the second
@@ -243,11 +282,19 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
         await Remove(sheet);
     }
 
-    /// <summary>Takes a sheet away with its pictures.</summary>
-    internal Task Remove(Sheet sheet)
+    /// <summary>Takes a sheet away with its pictures; the work that it handed in is no longer handed in by it.</summary>
+    internal async Task Remove(Sheet sheet)
     {
+        if (
+            sheet.WorkId is { } id
+            && await db.ProjectWorks.SingleOrDefaultAsync(w => w.Id == id) is { } work
+            && work.HandedInAt == sheet.SubmittedAt
+        )
+            work.HandedInAt = await db
+                .Sheets.Where(s => s.WorkId == id && s.StageId == sheet.StageId && s.Id != sheet.Id)
+                .MinAsync(s => (Instant?)s.SubmittedAt);
         db.Sheets.Remove(sheet);
-        return Save([], sheet.PhotoHash, sheet.FlatHash);
+        await Save([], sheet.PhotoHash, sheet.FlatHash);
     }
 
     /// <summary>Corners set by hand; the sheet is straightened again.</summary>

@@ -71,7 +71,7 @@ public sealed class MemberActions(HarborContext db, IClock clock)
     public async Task Remove(Course course, Membership student, string? reason)
     {
         Because(reason);
-        var today = clock.GetCurrentInstant().InZone(DateTimeZoneProviders.Tzdb.GetZoneOrNull(course.Zone) ?? DateTimeZone.Utc).Date;
+        var today = clock.GetCurrentInstant().InZone(course.TimeZone).Date;
         await db
             .Seatings.Where(s => s.PersonId == student.PersonId && s.Meeting.CourseId == course.Id && s.Meeting.Date >= today)
             .ExecuteDeleteAsync();

@@ -1,25 +1,62 @@
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Projects;
+using MintHarbor.Core.Sessions;
 using MintHarbor.Store.Model;
 using NodaTime;
 
 namespace MintHarbor.Store.Actions;
 
-public sealed class ProjectActions(HarborContext db, SheetContexts contexts, IClock clock)
+/// <summary>How a project is opened.</summary>
+/// <param name="Template">A template's id, or "own-" and the number of a course's own.</param>
+/// <param name="Name">Empty for the template's own.</param>
+/// <param name="Meetings">How many of the last meetings before its end it takes.</param>
+/// <param name="HomeMinutes">Minutes a week that are drawn at home.</param>
+public sealed record Opening(string Template, string? Name, LocalDate Ends, int Meetings, int HomeMinutes = 0, GradeRules? Rules = null);
+
+/// <summary>Opens graded projects and keeps their dates.</summary>
+public sealed class ProjectActions(HarborContext db)
 {
-    /// <summary>Opens a project from a template, its dates worked back from the end over the course's meetings, with a place
-    /// for every student.</summary>
-    public async Task<Project> Open(Course course, string template, string name, LocalDate ends, int meetingsUsed)
+    public const string Own = "own-";
+
+    /// <summary>What may be opened: the course's own first, then the product's.</summary>
+    public async Task<IReadOnlyList<(string Id, ProjectTemplate Plan)>> Shelf(Course course) =>
+        [
+            .. (await db.ProjectPlans.AsNoTracking().Where(p => p.CourseId == course.Id).OrderBy(p => p.Name).ToListAsync()).Select(p =>
+                ($"{Own}{p.Id}", p.Plan)
+            ),
+            .. ProjectTemplate.All.Select(t => (t.Id, t)),
+        ];
+
+    /// <exception cref="InputException">Neither the product's nor the course's own.</exception>
+    public async Task<ProjectTemplate> Plan(Course course, string id) =>
+        id.StartsWith(Own, StringComparison.Ordinal)
+            ? int.TryParse(id[Own.Length..], out var own)
+            && await db.ProjectPlans.AsNoTracking().SingleOrDefaultAsync(p => p.Id == own && p.CourseId == course.Id) is { } kept
+                ? kept.Plan
+                : throw new InputException("no such project of the course's own", "template", "one that is on the list")
+            : ProjectTemplate.Get(id);
+
+    /// <summary>Whether it will fit, and what would be the nearest that does.</summary>
+    public async Task<ProjectFit> Fit(Course course, Opening o)
     {
-        var t = ProjectTemplate.Get(template);
-        if (meetingsUsed is < 1 or > 40)
-            throw new InputException($"{meetingsUsed} meetings", "Meetings", "1 to 40");
-        name = Names.Checked(string.IsNullOrWhiteSpace(name) ? t.Name : name, "Name", 80);
-        var meetings = await db.Meetings.Where(m => m.CourseId == course.Id).Select(m => new { m.Date, m.Plan }).ToListAsync();
-        var net = meetings
-            .Select(m => (m.Date, (int)m.Plan.Items.Where(i => i.Kind == Core.Sessions.ItemKind.Exercise).Sum(i => i.Minutes)))
-            .ToList();
+        var t = await Plan(course, Checked(o).Template);
+        if (await Tied(course, t, o.Ends) is { } pose)
+            return new(StageDates.WorkBack(t.Stages, pose.Times), []);
+        return ProjectFit.Of(t.Stages, await Drawn(course.Id), o.Ends, o.Meetings, o.HomeMinutes, course.DaysOff);
+    }
+
+    /// <summary>Opens a project, its dates worked back from the end over the course's meetings, with a place for every student. It keeps a
+    /// copy of what it is opened from.</summary>
+    /// <exception cref="InputException">Its stages don't get the time they need; what is accepted names the nearest that would.</exception>
+    public async Task<Project> Open(Course course, Opening o)
+    {
+        var t = await Plan(course, Checked(o).Template);
+        var name = Names.Checked(string.IsNullOrWhiteSpace(o.Name) ? t.Name : o.Name, "Name", 80);
+        var pose = await Tied(course, t, o.Ends);
+        var fit = await Fit(course, o);
+        if (!fit.Fits)
+            throw new InputException(fit.Says, fit.Dates.Count == 0 ? "end" : "Meetings", Nearest(fit));
         var students = await db
             .Memberships.Where(m => m.CourseId == course.Id && m.Role == CourseRole.Student)
             .Select(m => m.PersonId)
@@ -27,11 +64,15 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
         var project = new Project
         {
             CourseId = course.Id,
-            Template = t.Id,
+            Template = o.Template,
+            Plan = t,
             Name = name,
-            Ends = ends,
-            MeetingsUsed = meetingsUsed,
-            Stages = [.. StageDates.WorkBack(t.Stages, net, ends, meetingsUsed)],
+            Ends = pose?.Times[^1].Date ?? o.Ends,
+            MeetingsUsed = pose?.Times.Count ?? o.Meetings,
+            HomeMinutes = pose is null ? o.HomeMinutes : 0,
+            LongPoseId = pose?.Id,
+            Rules = o.Rules,
+            Stages = [.. fit.Dates],
             Works = [.. students.Select(s => new ProjectWork { StudentId = s })],
         };
         db.Projects.Add(project);
@@ -39,143 +80,100 @@ public sealed class ProjectActions(HarborContext db, SheetContexts contexts, ICl
         return project;
     }
 
-    /// <summary>Opens a released grade again: the student is told why by a mail.</summary>
-    public async Task Reopen(ProjectWork work, Course course, string? reason)
+    /// <summary>The nearest that fits, in words.</summary>
+    public static string Nearest(ProjectFit fit) =>
+        fit is { Meetings: { } n, Ends: { } end }
+            ? $"over {Say.Plural(n, "meeting")}, ending on {Say.Date(end)}, it fits"
+            : "more meetings in the term, time at home, or shorter stages";
+
+    private static Opening Checked(Opening o)
     {
-        if (work.ReleasedAt is null)
-            throw new InputException("the grade is not released", "reason", "a released grade");
-        reason = MemberActions.Because(reason, "a grade is opened again without a reason, which the student reads too");
-        work.ReleasedAt = null;
-        db.Outbox.Add(
-            new()
-            {
-                CourseId = course.Id,
-                To = work.Student.Email!,
-                Subject = $"Your grade of {work.Project.Name} is looked at again",
-                Body = $"{work.Student.Name}, your grade is open again: {reason}",
-                Link = $"/courses/{course.Id}/projects/way/{work.Id}",
-                SentAt = clock.GetCurrentInstant(),
-            }
-        );
-        await db.SaveChangesAsync();
+        if (o.Meetings is < 1 or > StageDates.MostMeetings)
+            throw new InputException($"{o.Meetings} meetings", "Meetings", $"1 to {StageDates.MostMeetings}");
+        if (o.HomeMinutes is < 0 or > StageDates.MostHomeMinutes)
+            throw new InputException($"{o.HomeMinutes} minutes a week at home", "HomeMinutes", $"0 to {StageDates.MostHomeMinutes}");
+        if (o.Rules is { } rules)
+        {
+            rules.Late.Checked();
+            Scale.Get(rules.Scale);
+        }
+        return o;
     }
 
-    /// <summary>What a student has been shown stays as it was shown.</summary>
-    private static void CheckOpen(ProjectWork work)
+    private async Task<List<(LocalDate Date, int NetMinutes)>> Drawn(int course)
     {
-        if (work.ReleasedAt is not null)
-            throw new InputException("the grade is released", "release", "a grade that is opened again first, with a reason");
+        var meetings = await db.Meetings.AsNoTracking().Where(m => m.CourseId == course).Select(m => new { m.Date, m.Plan }).ToListAsync();
+        return [.. meetings.Select(m => (m.Date, Net(m.Plan)))];
     }
 
-    /// <summary>Ticks or clears a point of a gate's checklist.</summary>
-    public async Task Tick(ProjectWork work, string stageId, string point, bool on)
+    private static int Net(Proposal plan) => (int)plan.Items.Where(i => i.Kind == ItemKind.Exercise).Sum(i => i.Minutes);
+
+    /// <summary>The course's pose of several meetings that a template follows: the newest that ends on or before the project's end, with its
+    /// meetings' shares as its own planner parts them, so that both say the same dates. Null where it follows none or none is planned.</summary>
+    private async Task<(int Id, IReadOnlyList<DrawingTime> Times)?> Tied(Course course, ProjectTemplate t, LocalDate ends)
     {
-        CheckOpen(work);
-        var stage = Stage(work, stageId);
-        if (!stage.Gate.Contains(point))
-            throw new InputException("that point is not in the gate", "point", string.Join(" | ", stage.Gate));
-        var gate = work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed;
-        Set(work, stageId, gate with { Ticked = on ? [.. gate.Ticked.Append(point).Distinct()] : [.. gate.Ticked.Where(p => p != point)] });
-        await db.SaveChangesAsync();
+        if (!t.FollowsLongPose)
+            return null;
+        var poses = await db
+            .LongPoses.AsNoTracking()
+            .Include(p => p.Meetings)
+            .Where(p => p.CourseId == course.Id && p.Meetings.Any() && p.Meetings.Max(m => m.Date) <= ends)
+            .OrderByDescending(p => p.Meetings.Max(m => m.Date))
+            .Take(1)
+            .ToListAsync();
+        return poses is [var pose] ? (pose.Id, TimesOf(pose, pose.Meetings)) : null;
     }
 
-    /// <summary>Opens a gate by the measured report of the student's newest head or figure that is handed in, or says why it stays shut.</summary>
-    public async Task Measure(ProjectWork work, Course course, string stageId)
+    /// <summary>The meetings of a pose with its own minutes in each.</summary>
+    private static IReadOnlyList<DrawingTime> TimesOf(LongPose pose, IEnumerable<Meeting> meetings)
     {
-        CheckOpen(work);
-        var stage = Stage(work, stageId);
-        if (stage.Measured is null)
-            throw new InputException($"the gate of {stage.Name} is a checklist", "stage", "a stage with a measured gate");
-        var subject = ProjectTemplate.Get(work.Project.Template).Subject;
-        var sheet = await db
-            .Sheets.AsNoTracking()
-            .Where(s =>
-                s.CourseId == course.Id
-                && s.StudentId == work.StudentId
-                && s.Subject == subject
-                && s.State != SheetState.Placing
-                && s.State != SheetState.Kept
-            )
-            .OrderByDescending(s => s.SubmittedAt)
-            .FirstOrDefaultAsync()
-            ?? throw new InputException(
-                $"no {subject} has been handed in yet",
-                "sheet",
-                $"a {subject}, handed in with its landmarks placed"
-            );
-        var report = GateReport.Read(stage, (await contexts.Of(sheet, course)).Findings);
-        if (!report.Open)
-            throw new InputException(
-                $"sheet {sheet.Code} does not open it: {report.Says.TrimEnd('.')}",
-                "sheet",
-                $"a {subject} whose measures lie inside, or are marked as the sitter's own"
-            );
-        Set(
-            work,
-            stageId,
-            (work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed) with
-            {
-                MeasuredOn = $"sheet {sheet.Code}: {report.Says}",
-            }
-        );
-        await db.SaveChangesAsync();
+        var own = meetings.Where(m => m.LongPoseId == pose.Id).OrderBy(m => m.Date).ToList();
+        return own.Count == 0
+            ? []
+            :
+            [
+                .. own.Zip(pose.Plan(own[0].Minutes).Meetings)
+                    .Select(x => new DrawingTime(x.First.Date, (int)Math.Round(x.Second.Minutes))),
+            ];
     }
 
-    public async Task Waive(ProjectWork work, string stageId, string because)
+    /// <summary>Works the dates of the projects that touch these days out anew: a meeting that moves takes with it what hangs on it, the end
+    /// of the project as well where it was the last.</summary>
+    /// <param name="days">From which day to which meetings move; they are not saved yet.</param>
+    /// <param name="meetings">The course's meetings as they are to be.</param>
+    /// <returns>How many projects moved.</returns>
+    public static async Task<int> Follow(
+        HarborContext db,
+        Course course,
+        IReadOnlyDictionary<LocalDate, LocalDate> days,
+        IReadOnlyList<Meeting> meetings
+    )
     {
-        CheckOpen(work);
-        Stage(work, stageId);
-        if (string.IsNullOrWhiteSpace(because))
-            throw new InputException("a waiver without a reason", "Because", "a reason, kept with the grade");
-        if (because.Length > 200)
-            throw new InputException($"{because.Length} letters", "Because", "up to 200 letters");
-        Set(work, stageId, (work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed) with { WaivedBecause = because.Trim() });
-        await db.SaveChangesAsync();
+        var moved = 0;
+        var projects = await db.Projects.Where(p => p.CourseId == course.Id).ToListAsync();
+        var poses = projects.Exists(p => p.LongPoseId is not null)
+            ? await db.LongPoses.AsNoTracking().Where(p => p.CourseId == course.Id).ToListAsync()
+            : [];
+        foreach (var p in projects)
+        {
+            if (!p.Stages.Any(s => Moves(s.From) || Moves(s.Due)))
+                continue;
+            // Where no meeting is left before its end, the dates stay for the instructor to see.
+            var last = p.Stages.Max(s => s.Due);
+            if (days.TryGetValue(last, out var then) && (then > p.Ends || p.Ends == last))
+                p.Ends = then;
+            if (!meetings.Any(m => m.Date <= p.Ends && Net(m.Plan) > 0))
+                continue;
+            p.Stages = [.. StageDates.WorkBack(p.Shape.Stages, Times(p))];
+            moved++;
+        }
+        return moved;
+
+        bool Moves(LocalDate d) => days.TryGetValue(d, out var to) && to != d;
+
+        IReadOnlyList<DrawingTime> Times(Project p) =>
+            poses.Find(x => x.Id == p.LongPoseId) is { } pose && TimesOf(pose, meetings) is { Count: > 0 } own
+                ? own
+                : StageDates.Times([.. meetings.Select(m => (m.Date, Net(m.Plan)))], p.Ends, p.MeetingsUsed, p.HomeMinutes, course.DaysOff);
     }
-
-    /// <summary>Marks a stage done; it must be open, and those before it done.</summary>
-    public async Task Finish(ProjectWork work, string stageId)
-    {
-        CheckOpen(work);
-        var stages = ProjectTemplate.Get(work.Project.Template).Stages;
-        var stage = Stage(work, stageId);
-        if (!(work.Gates.GetValueOrDefault(stageId) ?? GateState.Closed).IsOpen(stage))
-            throw new InputException(
-                $"{stage.Name} is not open: its gate still wants something",
-                "stage",
-                "a complete checklist or a waiver"
-            );
-        var before = stages.TakeWhile(s => s.Id != stageId).FirstOrDefault(s => !work.StagesDone.Contains(s.Id));
-        if (before is not null)
-            throw new InputException($"{before.Name} comes first", "stage", before.Name);
-        work.StagesDone = [.. work.StagesDone.Append(stageId).Distinct()];
-        await db.SaveChangesAsync();
-    }
-
-    public async Task Level(ProjectWork work, string rowId, int level)
-    {
-        CheckOpen(work);
-        if (ProjectTemplate.Get(work.Project.Template).Rubric.All(r => r.Id != rowId))
-            throw new InputException("that row is not in the rubric", "row", "a row of the rubric");
-        if (level is < 0 or > Grading.TopLevel)
-            throw new InputException($"level {level}", "level", "0 to 4");
-        work.Levels = new Dictionary<string, int>(work.Levels) { [rowId] = level };
-        await db.SaveChangesAsync();
-    }
-
-    /// <summary>Lets the student see the grade; every row must have a level.</summary>
-    public async Task Release(ProjectWork work)
-    {
-        if (Grading.Of(ProjectTemplate.Get(work.Project.Template).Rubric, work.Levels) is null)
-            throw new InputException("some rows have no level yet", "release", "a level in every row");
-        work.ReleasedAt ??= clock.GetCurrentInstant();
-        await db.SaveChangesAsync();
-    }
-
-    private static StageTemplate Stage(ProjectWork work, string stageId) =>
-        ProjectTemplate.Get(work.Project.Template).Stages.FirstOrDefault(s => s.Id == stageId)
-        ?? throw new InputException("unknown stage", "stage", "a stage of the project");
-
-    private static void Set(ProjectWork work, string stageId, GateState state) =>
-        work.Gates = new Dictionary<string, GateState>(work.Gates) { [stageId] = state };
 }

@@ -110,12 +110,12 @@ public sealed class TermActions(HarborContext db, PlanActions plans)
             (t.Meeting.Date, t.Meeting.StartsAt) = (t.Date, t.At);
             return (Was: was, By: t.Meeting.Starts(course.Zone) - was);
         });
-        var dues = await MoveDues(course, starts, days);
+        var dues = await MoveDues(course, starts) + await ProjectActions.Follow(db, course, days, [meeting, .. others]);
         await db.SaveChangesAsync();
         return (to.Count, dues);
     }
 
-    private async Task<int> MoveDues(Course course, List<(Instant Was, Duration By)> starts, Dictionary<LocalDate, LocalDate> days)
+    private async Task<int> MoveDues(Course course, List<(Instant Was, Duration By)> starts)
     {
         var moved = 0;
         var hour = Duration.FromHours(1);
@@ -131,13 +131,6 @@ public sealed class TermActions(HarborContext db, PlanActions plans)
             if (with < 0 || starts[with].By == Duration.Zero)
                 continue;
             a.Due += starts[with].By;
-            moved++;
-        }
-        foreach (var p in await db.Projects.Where(p => p.CourseId == course.Id).ToListAsync())
-        {
-            if (!p.Stages.Any(s => days.TryGetValue(s.Due, out var d) && d != s.Due))
-                continue;
-            p.Stages = [.. p.Stages.Select(s => days.TryGetValue(s.Due, out var d) ? s with { Due = d } : s)];
             moved++;
         }
         return moved;

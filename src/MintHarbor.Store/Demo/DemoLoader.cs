@@ -172,6 +172,13 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 now
             );
         await Sheet(clock, young, mornings[3], students.First(m => m.CourseId == young.Id), DemoStudio.YoungSheet, now);
+        IClock At(Instant then)
+        {
+            clock.Now = then;
+            return clock;
+        }
+        var projects = new DemoProjects(db, instructor, At);
+        var portrait = await projects.Portrait(evening, evenings[^1].Date);
         foreach (var (name, faults, question, review) in DemoStudio.Heads)
             await Head(
                 clock,
@@ -181,17 +188,12 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 question,
                 review,
                 byHand: name == DemoStudio.ByHandHead,
+                portrait,
                 now
             );
         await Set(clock, evening, evenings[3], students.Single(m => m.CourseId == evening.Id && m.Person.Name == "Nell Orchard"), now);
-        await Project(clock, evening, evenings[^1].Date);
         await Figures(clock, evening, instructor, evenings[3], students);
         var left = new DemoEvenings(db, instructor);
-        IClock At(Instant then)
-        {
-            clock.Now = then;
-            return clock;
-        }
         await left.Overrun(evening, evenings, At, Zone);
         await left.Load(evening, evenings, At, Zone);
         await left.Term(evening, evenings[^1], At, now);
@@ -200,6 +202,11 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await Histories(clock, evening, evenings, students, DemoHistories.Evening, now);
         await Histories(clock, young, mornings, students, DemoHistories.Young, now);
         await Histories(clock, foundation, afternoons, students, DemoHistories.Foundation, now);
+        db.ChangeTracker.Clear();
+        await projects.Stand(portrait.Id, now);
+        await projects.Own(evening, evenings[^2].Date.PlusDays(-3), now);
+        await projects.LongPose(evening, now);
+        await projects.Daily(young, mornings[^1].Date);
     }
 
     /// <summary>Where those sat whose sheets are there, and a pose that the course has made its own.</summary>
@@ -652,6 +659,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         string question,
         string review,
         bool byHand,
+        Project portrait,
         Instant now
     )
     {
@@ -661,7 +669,10 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         var sheet = await new IntakeActions(db, new(db), clock).Submit(
             course,
             student,
-            new(question, review, "head-construction", "standing", null, "front", "A3", null, null, "head"),
+            new(question, review, "head-construction", "standing", null, "front", "A3", null, null, "head")
+            {
+                To = new(portrait.Works.Single(w => w.StudentId == student.PersonId).Id, "restate"),
+            },
             () => Task.FromResult(drawn.Jpeg)
         );
         var sheets = new SheetActions(db, clock, Fits(clock), student.Person.Name);
@@ -730,24 +741,5 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         foreach (var sheet in await db.Sheets.Where(s => s.SetId == id).OrderBy(s => s.SetAt).ToListAsync())
             await Fits(clock).Fit(sheet, course);
         await new SheetActions(db, clock, Fits(clock), student.Person.Name).HandIn(asked!);
-    }
-
-    private async Task Project(SetClock clock, Course course, LocalDate ends)
-    {
-        clock.Now = real.GetCurrentInstant();
-        var actions = new ProjectActions(db, new(db, new NoReferenceViews()), clock);
-        var project = await actions.Open(course, "portrait-from-sitter", "Portrait from a sitter", ends, 4);
-        var tone = Core.Projects.ProjectTemplate.Get(project.Template).Stages.Single(s => s.Id == "tone");
-        foreach (var (work, n) in project.Works.Select((w, n) => (w, n)))
-        {
-            await actions.Finish(work, "block-in");
-            if (n % 3 == 0)
-                continue;
-            foreach (var point in tone.Gate.Take(n % 5))
-                await actions.Tick(work, "tone", point, true);
-            if (n % 3 == 2)
-                foreach (var (row, k) in Core.Projects.ProjectTemplate.Get(project.Template).Rubric.Select((r, k) => (r, k)).Take(3))
-                    await actions.Level(work, row.Id, 2 + ((n + k) % 3));
-        }
     }
 }

@@ -1148,6 +1148,16 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("date")
                         .HasColumnName("ends");
 
+                    b.Property<int>("HomeMinutes")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasDefaultValue(0)
+                        .HasColumnName("home_minutes");
+
+                    b.Property<int?>("LongPoseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("long_pose_id");
+
                     b.Property<int>("MeetingsUsed")
                         .HasColumnType("integer")
                         .HasColumnName("meetings_used");
@@ -1156,6 +1166,14 @@ namespace MintHarbor.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("name");
+
+                    b.Property<string>("Plan")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("plan");
+
+                    b.Property<string>("Rules")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("rules");
 
                     b.Property<string>("Stages")
                         .IsRequired()
@@ -1173,7 +1191,58 @@ namespace MintHarbor.Store.Migrations
                     b.HasIndex("CourseId")
                         .HasDatabaseName("ix_projects_course_id");
 
+                    b.HasIndex("LongPoseId")
+                        .HasDatabaseName("ix_projects_long_pose_id");
+
                     b.ToTable("projects", (string)null);
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.ProjectPlan", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Plan")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("plan");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_project_plans");
+
+                    b.HasIndex("CourseId", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_project_plans_course_id_name");
+
+                    b.ToTable("project_plans", (string)null);
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.ProjectWork", b =>
@@ -1185,10 +1254,39 @@ namespace MintHarbor.Store.Migrations
 
                     NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
 
+                    b.Property<string>("Again")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("again")
+                        .HasDefaultValueSql("'{}'::jsonb");
+
+                    b.Property<string>("Comment")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("comment");
+
+                    b.Property<string>("ExtendedBecause")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("extended_because");
+
+                    b.Property<LocalDate?>("ExtendedTo")
+                        .HasColumnType("date")
+                        .HasColumnName("extended_to");
+
                     b.Property<string>("Gates")
                         .IsRequired()
                         .HasColumnType("jsonb")
                         .HasColumnName("gates");
+
+                    b.Property<Instant?>("HandedInAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("handed_in_at");
 
                     b.Property<string>("Levels")
                         .IsRequired()
@@ -1202,6 +1300,20 @@ namespace MintHarbor.Store.Migrations
                     b.Property<Instant?>("ReleasedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("released_at");
+
+                    b.Property<string>("Standing")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("Graded")
+                        .HasColumnName("standing");
+
+                    b.Property<string>("StandingBecause")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("standing_because");
 
                     b.Property<string>("StagesDone")
                         .IsRequired()
@@ -1562,6 +1674,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("set_id");
 
+                    b.Property<string>("StageId")
+                        .HasColumnType("text")
+                        .HasColumnName("stage_id");
+
                     b.Property<string>("StandingLeg")
                         .HasColumnType("text")
                         .HasColumnName("standing_leg");
@@ -1605,6 +1721,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("whole");
 
+                    b.Property<int?>("WorkId")
+                        .HasColumnType("integer")
+                        .HasColumnName("work_id");
+
                     b.HasKey("Id")
                         .HasName("pk_sheets");
 
@@ -1620,6 +1740,9 @@ namespace MintHarbor.Store.Migrations
 
                     b.HasIndex("SetId")
                         .HasDatabaseName("ix_sheets_set_id");
+
+                    b.HasIndex("WorkId")
+                        .HasDatabaseName("ix_sheets_work_id");
 
                     b.HasIndex("CourseId", "StudentId")
                         .HasDatabaseName("ix_sheets_course_id_student_id");
@@ -1877,7 +2000,23 @@ namespace MintHarbor.Store.Migrations
                         .IsRequired()
                         .HasConstraintName("fk_projects_courses_course_id");
 
+                    b.HasOne("MintHarbor.Store.Model.LongPose", null)
+                        .WithMany()
+                        .HasForeignKey("LongPoseId")
+                        .OnDelete(DeleteBehavior.SetNull)
+                        .HasConstraintName("fk_projects_long_poses_long_pose_id");
+
                     b.Navigation("Course");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.ProjectPlan", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", null)
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_project_plans_courses_course_id");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.ProjectWork", b =>
@@ -1981,6 +2120,12 @@ namespace MintHarbor.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_sheets_users_student_id");
+
+                    b.HasOne("MintHarbor.Store.Model.ProjectWork", null)
+                        .WithMany()
+                        .HasForeignKey("WorkId")
+                        .OnDelete(DeleteBehavior.SetNull)
+                        .HasConstraintName("fk_sheets_project_works_work_id");
 
                     b.Navigation("Course");
 

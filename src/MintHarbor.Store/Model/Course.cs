@@ -25,6 +25,9 @@ public sealed class Course
     public string Rung { get; set; } = "still-life";
     public string Zone { get; set; } = "Europe/Berlin";
 
+    /// <summary>Its zone; UTC where the name is not known any more.</summary>
+    public DateTimeZone TimeZone => DateTimeZoneProviders.Tzdb.GetZoneOrNull(Zone) ?? DateTimeZone.Utc;
+
     /// <summary>The studio to scale; null until somebody has measured it.</summary>
     public RoomPlan? Studio { get; set; }
 
@@ -188,6 +191,11 @@ public sealed class LongPose
     public string By { get; set; } = "";
     public Instant At { get; set; }
     public List<Meeting> Meetings { get; set; } = [];
+
+    /// <summary>Its minutes meeting by meeting.</summary>
+    /// <param name="minutes">Length of one meeting.</param>
+    public LongPosePlan Plan(int minutes) =>
+        LongPosePlan.Of(new(new() { Minutes = minutes, LongPose = PoseLibrary.Find(PoseId)?.Id }), Hours);
 }
 
 /// <summary>A timetable that a course keeps to begin another from.</summary>

@@ -1,6 +1,7 @@
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Practice;
+using MintHarbor.Core.Projects;
 using NodaTime;
 
 namespace MintHarbor.Store.Model;
@@ -151,6 +152,10 @@ public sealed class Sheet
     public string Answer { get; set; } = "";
     public Instant? AnsweredAt { get; set; }
 
+    /// <summary>The way through a project that it was handed in to, and the stage of it; null where it belongs to none.</summary>
+    public int? WorkId { get; set; }
+    public string? StageId { get; set; }
+
     /// <summary>The sheet this one is drawn again from.</summary>
     public int? RedoOfId { get; set; }
     public Sheet? RedoOf { get; set; }
@@ -171,17 +176,47 @@ public sealed class Picture
     public byte[] Bytes { get; set; } = [];
 }
 
+/// <summary>A project that a course wrote, or took from elsewhere and changed, to open from.</summary>
+public sealed class ProjectPlan
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+
+    /// <summary>The plan's own name, once in a course.</summary>
+    public string Name { get; set; } = "";
+    public ProjectTemplate Plan { get; set; } = null!;
+    public string By { get; set; } = "";
+    public Instant At { get; set; }
+    public uint Version { get; set; }
+}
+
 public sealed class Project
 {
     public int Id { get; set; }
     public int CourseId { get; set; }
     public Course Course { get; set; } = null!;
+
+    /// <summary>Id of what it was opened from.</summary>
     public string Template { get; set; } = "";
+
+    /// <summary>As it was then: a plan that is changed later moves no open project. Null in one from before copies were kept.</summary>
+    public ProjectTemplate? Plan { get; set; }
     public string Name { get; set; } = "";
     public LocalDate Ends { get; set; }
     public int MeetingsUsed { get; set; }
-    public List<Core.Projects.StageDate> Stages { get; set; } = [];
+
+    /// <summary>Minutes a week that are drawn at home.</summary>
+    public int HomeMinutes { get; set; }
+
+    /// <summary>The pose of several meetings whose dates it keeps to; null where it has its own.</summary>
+    public int? LongPoseId { get; set; }
+
+    /// <summary>How levels become a grade; null for the plain way.</summary>
+    public GradeRules? Rules { get; set; }
+    public List<StageDate> Stages { get; set; } = [];
     public List<ProjectWork> Works { get; set; } = [];
+    public ProjectTemplate Shape => Plan ?? ProjectTemplate.Get(Template);
+    public GradeRules GradedBy => Rules ?? GradeRules.Plain;
 }
 
 /// <summary>One student's way through a project: gates, levels, grade.</summary>
@@ -192,9 +227,39 @@ public sealed class ProjectWork
     public Project Project { get; set; } = null!;
     public int StudentId { get; set; }
     public Person Student { get; set; } = null!;
-    public Dictionary<string, Core.Projects.GateState> Gates { get; set; } = [];
+    public Dictionary<string, GateState> Gates { get; set; } = [];
     public Dictionary<string, int> Levels { get; set; } = [];
+
+    /// <summary>Levels of the work handed in again; empty where it wasn't.</summary>
+    public Dictionary<string, int> Again { get; set; } = [];
     public List<string> StagesDone { get; set; } = [];
+
+    /// <summary>When its last stage was first handed in: lateness counts from here.</summary>
+    public Instant? HandedInAt { get; set; }
+
+    /// <summary>This student's own end, with its reason.</summary>
+    public LocalDate? ExtendedTo { get; set; }
+    public string ExtendedBecause { get; set; } = "";
+    public Standing Standing { get; set; }
+    public string StandingBecause { get; set; } = "";
+
+    /// <summary>The instructor's words to the grade, read with it.</summary>
+    public string Comment { get; set; } = "";
     public Instant? ReleasedAt { get; set; }
     public uint Version { get; set; }
+    public LocalDate Due => ExtendedTo ?? Project.Ends;
+
+    /// <summary>Whole days from the end that holds for this student to the hand-in; 0 while nothing is handed in.</summary>
+    public int DaysLate(DateTimeZone zone) => HandedInAt is { } at ? Math.Max(0, Period.DaysBetween(Due, at.InZone(zone).Date)) : 0;
+
+    /// <summary>The grade as it would be released now; null where a level is missing, or the work is excused or incomplete.</summary>
+    public Grade? Grade(DateTimeZone zone) =>
+        Standing == Standing.Graded
+            ? Grading.Of(Project.Shape.Rubric, Levels, Again.Count == 0 ? null : Again, DaysLate(zone), Project.GradedBy)
+            : null;
+
+    public GateState Gate(string stage) => Gates.GetValueOrDefault(stage) ?? GateState.Closed;
+
+    /// <summary>The first stage that is not done; null when all are.</summary>
+    public StageTemplate? Current => Project.Shape.Stages.FirstOrDefault(s => !StagesDone.Contains(s.Id));
 }

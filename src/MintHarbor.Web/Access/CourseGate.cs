@@ -28,6 +28,7 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         "assignment",
         "project",
         "work",
+        "plan",
         "student",
         "set",
         "pose",
@@ -163,6 +164,12 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         if (
             Names(route, "project", out id)
             && (scope.Project = await db.Projects.SingleOrDefaultAsync(p => p.Id == id && p.CourseId == course)) is null
+        )
+            return false;
+        // A course's own project is a plan of the instructor's: pages that name one are for instructors.
+        if (
+            Names(route, "plan", out id)
+            && (scope.Plan = await db.ProjectPlans.SingleOrDefaultAsync(p => p.Id == id && p.CourseId == course && all)) is null
         )
             return false;
         if (

@@ -17,6 +17,7 @@ public sealed class CourseScope
     public Assignment? Assignment { get; set; }
     public Project? Project { get; set; }
     public ProjectWork? Work { get; set; }
+    public ProjectPlan? Plan { get; set; }
     public Membership? Student { get; set; }
 }
 

@@ -21,7 +21,19 @@ public sealed class Turn : IAsyncPageFilter, IOrderedFilter
     public int Order => -200;
 
     /// <summary>What an address may name, the narrowest first.</summary>
-    private static readonly string[] Things = ["round", "sheet", "set", "work", "assignment", "project", "student", "meeting", "course"];
+    private static readonly string[] Things =
+    [
+        "round",
+        "sheet",
+        "set",
+        "work",
+        "plan",
+        "assignment",
+        "project",
+        "student",
+        "meeting",
+        "course",
+    ];
 
     public Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext context) => Task.CompletedTask;
 

@@ -31,6 +31,9 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
         public string Paper { get; set; } = "";
         public int? RedoOf { get; set; }
 
+        /// <summary>The stage of a project that it belongs to, as <see cref="StageOf"/> writes it; empty for none.</summary>
+        public string? Stage { get; set; }
+
         /// <summary>"photo": paper photographed; "whole": the picture is the drawing.</summary>
         public string Kind { get; set; } = "photo";
         public double? WholeWidth { get; set; }
@@ -46,15 +49,21 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
     public IReadOnlyList<MeetingRow> Meetings { get; private set; } = [];
     public Sheet? Before { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(int? redo)
+    /// <summary>Stages that are open to the student, with the name of their project.</summary>
+    public IReadOnlyList<(StageOf Stage, string Says)> Stages { get; private set; } = [];
+
+    public async Task<IActionResult> OnGetAsync(int? redo, string? stage)
     {
         if (redo is not null && (Before = await Own(redo.Value)) is null)
             return NotFound();
         await Load();
         Form.Paper = Course.Paper;
         Form.MeetingId = Meetings.FirstOrDefault()?.Id;
+        Form.Stage = stage;
         if (Before is { } b)
         {
+            if (b is { WorkId: { } work, StageId: { } of })
+                Form.Stage = $"{new StageOf(work, of)}";
             (Form.RedoOf, Form.Question, Form.Exercise, Form.View, Form.MeetingId) = (b.Id, b.Question, b.Exercise, b.View, b.MeetingId);
             Form.Pose =
                 b.Subject == "head"
@@ -89,6 +98,19 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
             })
             .ToListAsync();
         Meetings = [.. meetings.Select(m => new MeetingRow(m.Id, m.Number, m.Date, m.Plan.CardPoses.Count))];
+        var works = await db
+            .ProjectWorks.AsNoTracking()
+            .Include(w => w.Project)
+            .Where(w => w.StudentId == Me.PersonId && w.Project.CourseId == Course.Id && w.ReleasedAt == null)
+            .OrderBy(w => w.Project.Ends)
+            .ToListAsync();
+        Stages =
+        [
+            .. works.SelectMany(w =>
+                w.Project.Shape.Stages.Where(s => w.Gate(s.Id).IsOpen(s))
+                    .Select(s => (new StageOf(w.Id, s.Id), $"{w.Project.Name}: {s.Name}"))
+            ),
+        ];
     }
 
     [WaitsItself]
@@ -113,7 +135,8 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
             Form.MeetingId,
             Form.RedoOf,
             head ? "head" : "figure",
-            Form.MeetingId is { } from && Meetings.Any(m => m.Id == from && m.LongPoses > 1) ? Form.LongPose : null
+            Form.MeetingId is { } from && Meetings.Any(m => m.Id == from && m.LongPoses > 1) ? Form.LongPose : null,
+            StageOf.Read(Form.Stage)
         );
         IntakeActions.Check(said);
         if (Form.Kind is not ("photo" or "whole"))

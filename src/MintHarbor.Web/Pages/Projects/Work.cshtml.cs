@@ -1,55 +1,167 @@
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core;
 using MintHarbor.Core.Projects;
+using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Drawing;
+using MintHarbor.Web.Pages.Shared;
+using NodaTime;
 
 namespace MintHarbor.Web.Pages.Projects;
 
-/// <summary>One student's way through a project: gates, stages, rubric, and the grade with its arithmetic.</summary>
+/// <summary>One student's way through a project: the stages with the sheets on them, what holds a gate shut, the grade with its arithmetic.</summary>
 [For(CourseRole.Instructor, CourseRole.Student)]
-public sealed class WorkModel(CourseScope scope, ProjectActions actions) : CoursePage(scope), IShowsProblems
+public sealed class WorkModel(CourseScope scope, HarborContext db, GateActions gates, GradeActions grades, IClock clock)
+    : CoursePage(scope),
+        IShowsProblems
 {
+    public sealed record SheetRow(int Id, string Code, string? StageId, SheetState State, Instant SubmittedAt, int? RedoOfId);
+
     public ProjectWork Work => Scope.Work!;
-    public ProjectTemplate Template => ProjectTemplate.Get(Work.Project.Template);
-    public Grade? Grade => Grading.Of(Template.Rubric, Work.Levels);
-
-    public void OnGet() { }
-
-    [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostTickAsync(string? stage, string? point, bool on) =>
-        Done(actions.Tick(Work, stage ?? "", point ?? "", on));
-
-    [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostWaiveAsync(string? stage, string? because) => Done(actions.Waive(Work, stage ?? "", because ?? ""));
-
-    /// <summary>The measured report decides, so the student may ask for it as well.</summary>
-    public Task<IActionResult> OnPostMeasureAsync(string? stage) => Done(actions.Measure(Work, Course, stage ?? ""));
-
-    [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostFinishAsync(string? stage) => Done(actions.Finish(Work, stage ?? ""));
-
-    [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostLevelAsync(string? row, int level) => Done(actions.Level(Work, row ?? "", level));
-
-    [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostReleaseAsync() => Done(actions.Release(Work));
-
-    [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostReopenAsync(string? reason) => Done(actions.Reopen(Work, Course, reason));
+    public ProjectTemplate Plan => Work.Project.Shape;
+    public Grade? Grade => Work.Grade(Course.TimeZone);
+    public IReadOnlyList<SheetRow> Sheets { get; private set; } = [];
+    public IReadOnlyList<LogEntry> History { get; private set; } = [];
+    public LocalDate Today { get; private set; }
 
     /// <summary>The instructor may still change something: what a student was shown stays.</summary>
     public bool Open => Scope.IsInstructor && Work.ReleasedAt is null;
 
-    private async Task<IActionResult> Done(Task act)
+    /// <summary>What may be read of the grade: the student, once it is released.</summary>
+    public bool ShowsGrade => !Scope.IsStudent || Work.ReleasedAt is not null;
+
+    public async Task OnGetAsync() => await Load();
+
+    private async Task Load()
     {
-        await act;
-        return To($"projects/way/{Work.Id}");
+        Today = Words.Today(Course, clock.GetCurrentInstant());
+        Sheets = await db
+            .Sheets.AsNoTracking()
+            .Where(s => s.WorkId == Work.Id && s.State != SheetState.Kept)
+            .OrderBy(s => s.SubmittedAt)
+            .Select(s => new SheetRow(s.Id, s.Code, s.StageId, s.State, s.SubmittedAt, s.RedoOfId))
+            .ToListAsync();
+        if (!Scope.IsStudent)
+            History = await db
+                .Log.AsNoTracking()
+                .Where(l => l.CourseId == Course.Id && l.Kind == LogKind.Grade && l.About == Work.Student.Name + ", " + Work.Project.Name)
+                .OrderByDescending(l => l.Id)
+                .Take(40)
+                .ToListAsync();
     }
 
-    public Task<IActionResult> Show(string problem)
+    /// <summary>How each stage stands.</summary>
+    public static IReadOnlyList<StageStand> Stands(Project p, ProjectWork w) =>
+        [
+            .. p.Shape.Stages.Select(s =>
+                w.StagesDone.Contains(s.Id) ? StageStand.Done
+                : w.Gate(s.Id).IsOpen(s) ? StageStand.Open
+                : StageStand.Shut
+            ),
+        ];
+
+    /// <summary>Where a way stands, by the sheets handed in to it.</summary>
+    public static Way WayOf(ProjectWork w, IEnumerable<SheetRow> sheets, LocalDate today) =>
+        Way.Of(
+            w.Project.Shape,
+            w.Project.Stages,
+            new(
+                w.StagesDone,
+                w.Gates,
+                [.. sheets.Select(s => new WaySheet(s.StageId ?? "", s.Code, s.State is SheetState.Waiting or SheetState.Drafted))],
+                w.Due,
+                w.HandedInAt is not null,
+                w.Project.Shape.Rubric.All(r => w.Levels.ContainsKey(r.Id)),
+                w.ReleasedAt is not null,
+                w.Standing,
+                w.StandingBecause
+            ),
+            today
+        );
+
+    /// <summary>What comes next, for whoever looks.</summary>
+    public IEnumerable<Note> Next()
+    {
+        var way = WayOf(Work, Sheets, Today);
+        var says = way.Says(Scope.IsStudent ? null : Work.Student.Name.Split(' ')[0]);
+        var shape =
+            way.For == WaitsFor.Nobody ? "holds"
+            : way.For == (Scope.IsStudent ? WaitsFor.Student : WaitsFor.Instructor) ? "near"
+            : "unknown";
+        yield return new(shape, $"{says.TrimEnd('.')}.", way.Stage is { } s ? $"st-{s.Id}" : null);
+        if (way.Late > 0)
+            yield return new(
+                "outside",
+                $"*{Say.Plural(way.Late, "day")}* over the end and not handed in: {Work.Project.GradedBy.Late.Says}.",
+                null,
+                $"Today's cost: {Work.Project.GradedBy.Late.Off(way.Late)} points of 100."
+            );
+        else if (way.Behind > 0)
+            yield return new("near", $"{way.Stage!.Name} should have been done *{Say.Plural(way.Behind, "day")}* ago.");
+    }
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostTickAsync(string? stage, string? point, bool on) =>
+        Done(gates.Tick(Work, stage ?? "", point ?? "", on), stage);
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostWaiveAsync(string? stage, string? because) =>
+        Done(gates.Waive(Work, stage ?? "", because ?? ""), stage);
+
+    /// <summary>The instructor's word, or taken back.</summary>
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostWordAsync(string? stage, bool given) =>
+        Done(gates.Word(Work, stage ?? "", given ? Me.Person.Name : null), stage);
+
+    /// <summary>The measured report decides, so the student may ask for it as well.</summary>
+    public Task<IActionResult> OnPostMeasureAsync(string? stage) => Done(gates.Measure(Work, Course, stage ?? ""), stage);
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostFinishAsync(string? stage) => Done(gates.Finish(Work, stage ?? ""), stage);
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostLevelAsync(string? row, int level, bool again) => Done(grades.Level(Work, row ?? "", level, again));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostRedoAsync() => Done(grades.Redo(Work));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostHandedInAsync(DateOnly? on) => Done(grades.HandedIn(Work, Course, Day(on)));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostExtendAsync(DateOnly? to, string? reason) => Done(grades.Extend([Work], Day(to), reason));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostStandAsync(Standing standing, string? reason) => Done(grades.Stand(Work, standing, reason));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostCommentAsync(string? comment)
+    {
+        Stood.Check(Request, ("the comment", Work.Comment));
+        return Done(grades.Comment(Work, comment));
+    }
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostReleaseAsync() => Done(grades.Release(Work, Course));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostReopenAsync(string? reason) => Done(grades.Reopen(Work, Course, reason));
+
+    private static LocalDate? Day(DateOnly? d) => d is { } day ? LocalDate.FromDateOnly(day) : null;
+
+    private async Task<IActionResult> Done(Task act, string? stage = null)
+    {
+        await act;
+        return To($"projects/way/{Work.Id}{(stage is null ? "" : $"#st-{stage}")}");
+    }
+
+    public async Task<IActionResult> Show(string problem)
     {
         Problem = problem;
-        return Task.FromResult<IActionResult>(Page());
+        await Load();
+        return Page();
     }
 }

@@ -98,16 +98,7 @@ public sealed class LongModel(CourseScope scope, HarborContext db, PlanActions p
         [
             .. going.Select(g => new Going(
                 g.Pose,
-                LongPosePlan.Of(
-                    new(
-                        new()
-                        {
-                            Minutes = g.Meetings.Count > 0 ? g.Meetings[0].Minutes : Course.Minutes,
-                            LongPose = PoseLibrary.Find(g.Pose.PoseId)?.Id,
-                        }
-                    ),
-                    g.Pose.Hours
-                ),
+                g.Pose.Plan(g.Meetings.Count > 0 ? g.Meetings[0].Minutes : Course.Minutes),
                 [.. g.Meetings.Select(m => (m.Number, m.Date, m.Id))]
             )),
         ];
