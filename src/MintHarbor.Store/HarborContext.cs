@@ -70,6 +70,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             l.ToTable("log");
             l.Property(x => x.Kind).HasConversion<string>();
             l.HasIndex(x => new { x.CourseId, x.Id });
+            l.HasIndex(x => x.WorkId);
         });
         b.Entity<Person>().Property(p => p.Minor).HasDefaultValue(false);
         b.Entity<Membership>().Property(m => m.ConsentFor).HasDefaultValue("");

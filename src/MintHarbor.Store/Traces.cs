@@ -35,7 +35,7 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
     private static IEnumerable<LogEntry> Of(EntityEntry entry) =>
         entry.Entity switch
         {
-            ProjectWork w when entry.State == EntityState.Modified => Grade(entry, w),
+            ProjectWork w when entry.State == EntityState.Modified => Grade(entry, w).Select(l => Of(w, l)),
             Sheet s when entry.State == EntityState.Modified && Changed(entry, nameof(Sheet.ReleasedAt)) =>
             [
                 Line(LogKind.Critique, $"sheet {s.Code}", s.ReleasedAt is null ? "reopened" : "released"),
@@ -198,6 +198,12 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
             Was = was,
             Now = now,
         };
+
+    private static LogEntry Of(ProjectWork work, LogEntry entry)
+    {
+        entry.WorkId = work.Id;
+        return entry;
+    }
 
     private static LogEntry In(int course, LogEntry entry)
     {

@@ -398,6 +398,10 @@ public sealed class ProjectTests(DemoFixture fixture) : IClassFixture<DemoFixtur
         await Went(edda.PostForm(bram + "/stand", ("standing", "Excused"), ("reason", "a broken wrist")));
         await Went(edda.PostForm(bram + "/release"));
         Assert.Contains("a broken wrist", await (await App.As(Bram)).Text(bram));
+        // His history is his own.
+        var his = await edda.Text(bram);
+        Assert.Contains("every change of it", his);
+        Assert.DoesNotContain("the ferry did not run", his);
     }
 
     [Fact]
@@ -435,6 +439,7 @@ public sealed class ProjectTests(DemoFixture fixture) : IClassFixture<DemoFixtur
         var before = await edda.Text(path + "/csv");
         await Went(edda.PostForm(path + "/import", ("csv", before), ("take", "true")));
         Assert.Equal(before, await edda.Text(path + "/csv"));
+        Assert.Contains("not text", await Refused(Send("mail,texture\n\0")));
         // One line that can't be taken: none is.
         var bad = $"mail,texture\n{Maren},1\n{Bram},7\n";
         Assert.Contains("'7' for texture; accepted: 0 to 4", WebUtility.HtmlDecode(await (await Send(bad)).Content.ReadAsStringAsync()));

@@ -129,9 +129,6 @@ public static class Grading
     }
 }
 
-/// <param name="Counts">Kept after the lowest are dropped.</param>
-public sealed record CountedGrade(string Name, Exact Value, int Weight, bool Counts);
-
 /// <summary>One number over a term: projects by their weights, practice by what was done.</summary>
 public static class TermGrade
 {

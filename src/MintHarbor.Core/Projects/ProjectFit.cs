@@ -15,6 +15,8 @@ public sealed record ProjectFit(
     LocalDate? Ends = null
 )
 {
+    /// <summary>Meetings that it takes: fewer than were asked for where the term has no more before the end.</summary>
+    public int Taken { get; init; }
     public bool Fits => Dates.Count > 0 && Short.Count == 0;
 
     /// <summary>Said before it is opened: does it fit, and if not, what is the nearest that does? More meetings before the same end are
@@ -50,25 +52,21 @@ public sealed record ProjectFit(
         {
             if (!meetings.Any(m => m.Date <= until && m.NetMinutes > 0))
                 return new([], []);
-            var dates = StageDates.WorkBack(stages, StageDates.Times(meetings, until, n, homeAWeek, off));
+            var times = StageDates.Times(meetings, until, n, homeAWeek, off);
+            var dates = StageDates.WorkBack(stages, times);
             return new(
                 dates,
-                [
-                    .. stages
-                        .Zip(dates)
-                        .Where(x => x.Second.Minutes < Least(x.First))
-                        .Select(x => (x.First, Least(x.First) - x.Second.Minutes)),
-                ]
-            );
+                [.. stages.Zip(dates).Where(x => x.Second.Minutes < x.First.Least).Select(x => (x.First, x.First.Least - x.Second.Minutes))]
+            )
+            {
+                Taken = times.Count(t => !t.AtHome),
+            };
         }
-
-        // A stage of no minute is none.
-        static int Least(StageTemplate s) => Math.Max(1, s.LeastMinutes);
     }
 
     /// <summary>What is short, and by how much; nothing where it fits.</summary>
     public string Says =>
         Dates.Count == 0 ? "no meeting of the course lies on or before the end"
         : Short.Count == 0 ? ""
-        : Say.List([.. Short.Select(s => $"{s.Stage.Name} lacks {s.Missing} min of {Math.Max(1, s.Stage.LeastMinutes)}")]);
+        : Say.List([.. Short.Select(s => $"{s.Stage.Name} lacks {s.Missing} min of {s.Stage.Least}")]);
 }

@@ -62,6 +62,10 @@ public sealed record StageTemplate(
     /// <summary>Drills that belong to it.</summary>
     public IReadOnlyList<string> Drills { get; init; } = [];
 
+    /// <summary>The same, one at least: a stage of no minute is none.</summary>
+    [JsonIgnore]
+    public int Least => Math.Max(1, LeastMinutes);
+
     [JsonIgnore]
     public bool HasGate => Gate.Count > 0 || Measured is not null || Word;
 }

@@ -103,12 +103,4 @@ public static class StageDates
             return home;
         }
     }
-
-    /// <summary>Over meetings alone.</summary>
-    public static IReadOnlyList<StageDate> WorkBack(
-        IReadOnlyList<StageTemplate> stages,
-        IReadOnlyList<(LocalDate Date, int NetMinutes)> meetings,
-        LocalDate end,
-        int used
-    ) => WorkBack(stages, Times(meetings, end, used));
 }

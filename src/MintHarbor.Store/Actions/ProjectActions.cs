@@ -68,7 +68,7 @@ public sealed class ProjectActions(HarborContext db)
             Plan = t,
             Name = name,
             Ends = pose?.Times[^1].Date ?? o.Ends,
-            MeetingsUsed = pose?.Times.Count ?? o.Meetings,
+            MeetingsUsed = pose?.Times.Count ?? fit.Taken,
             HomeMinutes = pose is null ? o.HomeMinutes : 0,
             LongPoseId = pose?.Id,
             Rules = o.Rules,
@@ -91,7 +91,11 @@ public sealed class ProjectActions(HarborContext db)
         if (o.Meetings is < 1 or > StageDates.MostMeetings)
             throw new InputException($"{o.Meetings} meetings", "Meetings", $"1 to {StageDates.MostMeetings}");
         if (o.HomeMinutes is < 0 or > StageDates.MostHomeMinutes)
-            throw new InputException($"{o.HomeMinutes} minutes a week at home", "HomeMinutes", $"0 to {StageDates.MostHomeMinutes}");
+            throw new InputException(
+                $"{Say.Number(o.HomeMinutes / 60.0, 1)} hours, {o.HomeMinutes} minutes a week at home",
+                "HomeHours",
+                $"0 to {StageDates.MostHomeMinutes / 60} hours"
+            );
         if (o.Rules is { } rules)
         {
             rules.Late.Checked();

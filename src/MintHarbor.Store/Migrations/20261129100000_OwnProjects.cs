@@ -91,6 +91,8 @@ public partial class OwnProjects : Migration
             nullable: true
         );
 
+        migrationBuilder.AddColumn<int>(name: "work_id", table: "log", type: "integer", nullable: true);
+        migrationBuilder.CreateIndex(name: "ix_log_work_id", table: "log", column: "work_id");
         migrationBuilder.AddColumn<int>(name: "work_id", table: "sheets", type: "integer", nullable: true);
         migrationBuilder.AddColumn<string>(name: "stage_id", table: "sheets", type: "text", nullable: true);
         migrationBuilder.CreateIndex(name: "ix_sheets_work_id", table: "sheets", column: "work_id");
@@ -108,6 +110,7 @@ public partial class OwnProjects : Migration
     {
         migrationBuilder.DropForeignKey(name: "fk_sheets_project_works_work_id", table: "sheets");
         migrationBuilder.DropForeignKey(name: "fk_projects_long_poses_long_pose_id", table: "projects");
+        migrationBuilder.DropColumn(name: "work_id", table: "log");
         foreach (var column in new[] { "work_id", "stage_id" })
             migrationBuilder.DropColumn(name: column, table: "sheets");
         foreach (var column in new[] { "plan", "rules", "home_minutes", "long_pose_id" })

@@ -575,11 +575,18 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("why");
 
+                    b.Property<int?>("WorkId")
+                        .HasColumnType("integer")
+                        .HasColumnName("work_id");
+
                     b.HasKey("Id")
                         .HasName("pk_log");
 
                     b.HasIndex("CourseId", "Id")
                         .HasDatabaseName("ix_log_course_id_id");
+
+                    b.HasIndex("WorkId")
+                        .HasDatabaseName("ix_log_work_id");
 
                     b.ToTable("log", (string)null);
                 });

@@ -36,4 +36,7 @@ public sealed class LogEntry
     public string Was { get; set; } = "";
     public string Now { get; set; } = "";
     public string Why { get; set; } = "";
+
+    /// <summary>The way through a project whose grade it speaks of; null for anything else. It outlasts the way.</summary>
+    public int? WorkId { get; set; }
 }

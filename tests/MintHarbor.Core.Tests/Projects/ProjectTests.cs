@@ -14,12 +14,12 @@ public class ProjectTests
     {
         var first = new LocalDate(2026, 11, 3);
         var meetings = Enumerable.Range(0, 6).Select(w => (first.PlusWeeks(w), 100)).ToList();
-        var dates = StageDates.WorkBack(Portrait.Stages, meetings, new(2026, 12, 1), 4);
+        var dates = StageDates.WorkBack(Portrait.Stages, StageDates.Times(meetings, new(2026, 12, 1), 4));
         // Four meetings of 100 min, shares 20, 40, 30, 10: 80, 160, 120 and 40 min.
         Assert.Equal([80, 160, 120, 40], dates.Select(d => d.Minutes));
         Assert.Equal([new LocalDate(2026, 11, 10), new(2026, 11, 24), new(2026, 12, 1), new(2026, 12, 1)], dates.Select(d => d.Due));
         Assert.Equal(new LocalDate(2026, 11, 10), dates[0].From);
-        Assert.Throws<InputException>(() => StageDates.WorkBack(Portrait.Stages, meetings, new(2026, 10, 1), 4));
+        Assert.Throws<InputException>(() => StageDates.Times(meetings, new(2026, 10, 1), 4));
     }
 
     [Fact]
@@ -225,6 +225,8 @@ public class ProjectTests
             ProjectFit.Of(stages, Weeks(2, 100), First.PlusDays(-1), 1).Says
         );
         Assert.True(ProjectFit.Of(stages, Weeks(6, 100), First.PlusWeeks(5), 3).Fits);
+        // Nine are asked for and three are there: three is what is said.
+        Assert.Equal(3, ProjectFit.Of(stages, Weeks(3, 100), First.PlusWeeks(5), 9, 70).Taken);
     }
 
     [Fact]

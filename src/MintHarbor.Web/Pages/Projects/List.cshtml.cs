@@ -36,9 +36,7 @@ public sealed class ListModel(CourseScope scope, HarborContext db, ProjectAction
                 Name,
                 LocalDate.FromDateOnly(Ends),
                 Meetings,
-                HomeHours is >= 0 and <= 100
-                    ? (int)Math.Round(HomeHours * 60)
-                    : throw new InputException($"{HomeHours} hours", "HomeHours", "0 to 20 hours a week"),
+                double.IsFinite(HomeHours) ? (int)Math.Round(HomeHours * 60) : -1,
                 new(new(Grace, PerDay, Most), Redo, Scale)
             );
     }
@@ -99,12 +97,8 @@ public sealed class ListModel(CourseScope scope, HarborContext db, ProjectAction
     [For(CourseRole.Instructor)]
     public async Task<IActionResult> OnPostImportAsync(IFormFile? file)
     {
-        if (file is not { Length: > 0 })
-            throw new InputException("no file was sent", "file", "a project as this page writes it, up to 200 kB");
-        if (file.Length > 200_000)
-            throw new InputException($"the file has {Say.Number(file.Length / 1000.0)} kB", "file", "up to 200 kB");
-        using var reader = new StreamReader(file.OpenReadStream());
-        var kept = await plans.Keep(Course, null, TemplateCheck.Read(await reader.ReadToEndAsync()), Me.Person.Name);
+        var plan = TemplateCheck.Read(await file.Text("a project as this page writes it"));
+        var kept = await plans.Keep(Course, null, plan, Me.Person.Name);
         return To($"projects/plan/{kept.Id}");
     }
 

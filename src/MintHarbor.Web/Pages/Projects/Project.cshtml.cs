@@ -93,21 +93,13 @@ public sealed class ProjectModel(
     [For(CourseRole.Instructor)]
     public async Task<IActionResult> OnPostImportAsync(string? csv, IFormFile? file, bool take)
     {
-        Csv = file is { Length: > 0 } ? await Text(file) : csv ?? "";
+        Csv = file is { Length: > 0 } ? await file.Text("a CSV file") : csv ?? "";
         await Load(tracked: take);
         Read = GradeSheet.Read(Csv, Plan.Rubric, Rows.Select(r => (r.Work.Student.Email ?? "").ToLowerInvariant()).ToHashSet());
         if (!take || !Read.CanTake)
             return Page();
         await grades.Take([.. Rows.Select(r => r.Work)], Read);
         return To($"projects/{Project.Id}");
-    }
-
-    private static async Task<string> Text(IFormFile file)
-    {
-        if (file.Length > 200_000)
-            throw new InputException($"the file has {Say.Number(file.Length / 1000.0)} kB", "file", "a CSV file up to 200 kB");
-        using var reader = new StreamReader(file.OpenReadStream());
-        return await reader.ReadToEndAsync();
     }
 
     /// <summary>Another end for the whole class.</summary>
@@ -143,7 +135,7 @@ public sealed class ProjectModel(
             .Where(s => s.CourseId == Course.Id && s.WorkId != null && s.State != SheetState.Kept)
             .Where(s => db.ProjectWorks.Any(w => w.Id == s.WorkId && w.ProjectId == Project.Id))
             .OrderBy(s => s.SubmittedAt)
-            .Select(s => new { s.WorkId, Row = new WorkModel.SheetRow(s.Id, s.Code, s.StageId, s.State, s.SubmittedAt, s.RedoOfId) })
+            .Select(s => new { s.WorkId, Row = new WorkModel.SheetRow(s.Id, s.Code, s.StageId, s.State) })
             .ToListAsync();
         var of = sheets.ToLookup(s => s.WorkId, s => s.Row);
         foreach (var w in all)

@@ -18,7 +18,7 @@ public sealed class WorkModel(CourseScope scope, HarborContext db, GateActions g
     : CoursePage(scope),
         IShowsProblems
 {
-    public sealed record SheetRow(int Id, string Code, string? StageId, SheetState State, Instant SubmittedAt, int? RedoOfId);
+    public sealed record SheetRow(int Id, string Code, string? StageId, SheetState State);
 
     public ProjectWork Work => Scope.Work!;
     public ProjectTemplate Plan => Work.Project.Shape;
@@ -42,12 +42,12 @@ public sealed class WorkModel(CourseScope scope, HarborContext db, GateActions g
             .Sheets.AsNoTracking()
             .Where(s => s.WorkId == Work.Id && s.State != SheetState.Kept)
             .OrderBy(s => s.SubmittedAt)
-            .Select(s => new SheetRow(s.Id, s.Code, s.StageId, s.State, s.SubmittedAt, s.RedoOfId))
+            .Select(s => new SheetRow(s.Id, s.Code, s.StageId, s.State))
             .ToListAsync();
         if (!Scope.IsStudent)
             History = await db
                 .Log.AsNoTracking()
-                .Where(l => l.CourseId == Course.Id && l.Kind == LogKind.Grade && l.About == Work.Student.Name + ", " + Work.Project.Name)
+                .Where(l => l.CourseId == Course.Id && l.WorkId == Work.Id)
                 .OrderByDescending(l => l.Id)
                 .Take(40)
                 .ToListAsync();
@@ -71,7 +71,11 @@ public sealed class WorkModel(CourseScope scope, HarborContext db, GateActions g
             new(
                 w.StagesDone,
                 w.Gates,
-                [.. sheets.Select(s => new WaySheet(s.StageId ?? "", s.Code, s.State is SheetState.Waiting or SheetState.Drafted))],
+                [
+                    .. sheets
+                        .Where(s => s.State != SheetState.Placing)
+                        .Select(s => new WaySheet(s.StageId ?? "", s.Code, s.State is SheetState.Waiting or SheetState.Drafted)),
+                ],
                 w.Due,
                 w.HandedInAt is not null,
                 w.Project.Shape.Rubric.All(r => w.Levels.ContainsKey(r.Id)),

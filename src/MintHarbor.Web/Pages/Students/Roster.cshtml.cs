@@ -1,4 +1,3 @@
-using System.Text;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
@@ -17,8 +16,6 @@ public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActio
     : CoursePage(scope),
         IShowsProblems
 {
-    private const int MostBytes = 512 * 1024;
-
     public sealed record Row(int Id, string Name, int? Seat, int Sheets, int Waiting, double? Bias, double? Spread);
 
     public IReadOnlyList<Row> Members { get; private set; } = [];
@@ -31,7 +28,7 @@ public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActio
     [For(CourseRole.Instructor)]
     public async Task<IActionResult> OnPostPreviewAsync(IFormFile? file, string? csv)
     {
-        Csv = file is { Length: > 0 } ? await Text(file) : csv ?? "";
+        Csv = file is { Length: > 0 } ? await file.Text("a CSV file") : csv ?? "";
         if (Csv.Trim() == "")
             throw new InputException("no list was given", "file", "a CSV file, or the list typed in");
         Preview = Roster.Read(Csv, await courses.KnownMails(Course.Id));
@@ -58,24 +55,6 @@ public sealed class RosterModel(CourseScope scope, HarborContext db, CourseActio
     {
         await courses.Withdraw(Course, invitation);
         return To("students");
-    }
-
-    private static async Task<string> Text(IFormFile file)
-    {
-        if (file.Length > MostBytes)
-            throw new InputException("the list is too large", "file", "a CSV file up to 512 KB");
-        var bytes = await file.Bytes();
-        if (bytes.Contains((byte)0))
-            throw new InputException("that file is not text", "file", "a CSV file in UTF-8 or Windows-1252");
-        try
-        {
-            return new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(bytes);
-        }
-        catch (DecoderFallbackException)
-        {
-            // What is not UTF-8 comes from an older spreadsheet.
-            return CodePagesEncodingProvider.Instance.GetEncoding(1252)!.GetString(bytes);
-        }
     }
 
     private async Task Load()
