@@ -112,11 +112,47 @@ public sealed class Browser : IDisposable
             () =>
             {
                 var e = text is null ? See(css) : Named(css, text);
-                Js<object>("arguments[0].scrollIntoView({block:'center'})", e);
+                Rest(e);
                 e.Click();
                 return true;
             },
             $"a click on {css} {text}"
+        );
+    }
+
+    /// <summary>Brings an element into view and waits until the page has come to rest about it: a press and its release on a page that
+    /// moves between them are no click.</summary>
+    private void Rest(IWebElement e) =>
+        Driver.ExecuteAsyncScript(
+            """
+            const [e, done] = arguments;
+            e.scrollIntoView({ block: "center" });
+            let before = "";
+            (function look() {
+              const r = e.getBoundingClientRect();
+              const now = [r.left, r.top, r.width, r.height].join(" ");
+              const settled = document.fonts.status === "loaded" && !document.querySelector(".htmx-swapping, .htmx-settling");
+              if (now === before && settled) done();
+              else if (!e.isConnected) done();
+              else { before = now; requestAnimationFrame(look); }
+            })();
+            """,
+            e
+        );
+
+    /// <summary>From here every answer takes so much longer.</summary>
+    public void Slow(int milliseconds)
+    {
+        Driver.ExecuteCdpCommand("Network.enable", []);
+        Driver.ExecuteCdpCommand(
+            "Network.emulateNetworkConditions",
+            new Dictionary<string, object?>
+            {
+                ["offline"] = false,
+                ["latency"] = milliseconds,
+                ["downloadThroughput"] = -1,
+                ["uploadThroughput"] = -1,
+            }
         );
     }
 
@@ -162,6 +198,14 @@ public sealed class Browser : IDisposable
             .MoveToLocation(px, py)
             .Release()
             .Perform();
+    }
+
+    /// <summary>Moves a mark by so many pixels of the screen.</summary>
+    public void NudgeLandmark(string id, int x, int y)
+    {
+        var mark = See($".landmark[data-id=\"{id}\"] .hit");
+        Rest(mark);
+        new Actions(Driver).ClickAndHold(mark).MoveByOffset(x, y).Release().Perform();
     }
 
     /// <summary>Does something that the server answers with a new sheet, and waits until it stands on the page.</summary>

@@ -180,6 +180,30 @@ public sealed class FitTests
             }
         );
 
+    /// <summary>Three marks moved before the first is answered: none is dropped on the way.</summary>
+    [Fact]
+    public Task Marks_moved_faster_than_the_line_answers_all_stand() =>
+        Walk(
+            (app, address) =>
+            {
+                using var b = In(address, "Edda Quill");
+                Saving(b, () =>
+                {
+                    b.Go("/courses/1/critique").Click("a.queue-item", "Maren Holt");
+                    b.At("/bench");
+                    b.See(".landmark[data-id=\"elbow.R\"]");
+                    b.Slow(1200);
+                    string[] moved = ["elbow.L", "wrist.L", "elbow.R"];
+                    foreach (var id in moved)
+                        b.NudgeLandmark(id, 14, 6);
+                    b.Until(
+                        () => moved.All(id => b.Driver.FindElements(By.CssSelector($".landmark[data-id=\"{id}\"][data-by=\"staff\"]")).Count == 1),
+                        "all three placed"
+                    );
+                });
+            }
+        );
+
     [Fact]
     public Task A_pose_that_nobody_knows_is_told_from_the_ink() =>
         Walk(

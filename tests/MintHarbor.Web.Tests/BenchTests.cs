@@ -231,7 +231,7 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         );
         await student.PostForm(path + "/corners/keep", ("corners", same));
         var kept = await Load(sheet.Id);
-        Assert.Equal((sheet.FlatHash, 1), (kept.FlatHash, kept.Landmarks.Count));
+        Assert.Equal((sheet.FlatHash, 1), (kept.FlatHash, kept.ByStudent.Count));
         var moved = string.Join(
             ',',
             sheet.Corners.SelectMany(c => new[] { c.X + 9, c.Y - 7 }).Select(v => v.ToString("0.###", CultureInfo.InvariantCulture))
@@ -239,7 +239,7 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         await student.PostForm(path + "/corners/keep", ("corners", moved));
         var again = await Load(sheet.Id);
         Assert.NotEqual(sheet.FlatHash, again.FlatHash);
-        Assert.Empty(again.Landmarks);
+        Assert.Empty(again.ByStudent);
     }
 
     [Theory]

@@ -364,6 +364,7 @@ public sealed class ProjectTests(DemoFixture fixture) : IClassFixture<DemoFixtur
         await Went(edda.PostForm(way + "/redo"));
         await Levels(4, 3, again: true);
         Assert.Contains("(65 + 90) ÷ 2 = 77.5", WebUtility.HtmlDecode(await edda.Text(way)));
+        Assert.Contains("3, again 4", await edda.Text($"/courses/1/projects/{project}"));
         await Went(edda.PostForm(way + "/comment", ("comment", "The net hangs now.")));
         Assert.DoesNotContain("The net hangs now.", await maren.Text(way));
         await Went(edda.PostForm(way + "/stand", ("standing", "Incomplete"), ("reason", "the four thumbnails")));

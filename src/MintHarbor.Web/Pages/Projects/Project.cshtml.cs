@@ -156,6 +156,12 @@ public sealed class ProjectModel(
             _ => Marks.Shape("blocked"),
         };
 
+    /// <summary>A level as the grade book shows it; of work handed in again both, where they differ.</summary>
+    public static string Level(ProjectWork w, string row) =>
+        !w.Levels.TryGetValue(row, out var first) ? "–"
+        : w.Again.TryGetValue(row, out var again) && again != first ? $"{first}, again {again}"
+        : $"{first}";
+
     /// <summary>Who is late, who waits for the instructor, who is behind: names in the margin, the longest late first.</summary>
     public IEnumerable<Note> Notes()
     {

@@ -115,10 +115,16 @@
     reference();
   });
 
+  // One after the other: each answer brings a new sheet, and an answer to the one before it would find that one gone.
+  let sent = Promise.resolve();
   function send(path, values, focus) {
-    return window.htmx.ajax("POST", board().dataset.path + path, { target: "#sheet", swap: "outerHTML", values }).then(() => {
-      if (focus) svg()?.querySelector(`[data-id="${focus}"]`)?.focus({ preventScroll: true });
-    });
+    sent = sent
+      .then(() => window.htmx.ajax("POST", board().dataset.path + path, { target: "#sheet", swap: "outerHTML", values }))
+      .then(() => {
+        if (focus) svg()?.querySelector(`[data-id="${focus}"]`)?.focus({ preventScroll: true });
+      })
+      // A line that is down has its own word, and keeps what could not be sent.
+      .catch(() => {});
   }
 
   /** Where the page saw a landmark when the server last drew it, so that somebody else's move is noticed. */
@@ -166,13 +172,25 @@
     }
   }
 
-  // The bench isn't taken away from under a hand that is at work on it.
+  // The bench isn't taken away from under a hand that is at work on it, nor by what was asked before that hand's own change.
+  let writing = 0,
+    pressed = false;
+  const busy = () => drag || pressed || writing > 0 || document.activeElement?.matches("textarea, input");
+  const reads = (e) => e.detail.requestConfig?.path.endsWith("/fitted");
+  const writes = (e) => e.detail.requestConfig?.verb === "post";
   document.addEventListener("htmx:beforeRequest", (e) => {
-    if (e.target.matches?.("[data-reading]") && (drag || document.activeElement?.matches("textarea, input"))) e.preventDefault();
+    if (reads(e) && busy()) e.preventDefault();
+    if (writes(e)) writing++;
   });
+  document.addEventListener("htmx:afterRequest", (e) => {
+    if (writes(e)) writing--;
+  });
+  for (const [name, down] of Object.entries({ pointerdown: true, pointerup: false, pointercancel: false }))
+    document.addEventListener(name, () => (pressed = down), { capture: true });
 
-  // What is taken off the page is told of node by node; the drawing's thousand nodes have nobody who listens, and the hand waits.
   document.addEventListener("htmx:beforeSwap", (e) => {
+    if (reads(e) && busy()) e.detail.shouldSwap = false;
+    // What is taken off the page is told of node by node; the drawing's thousand nodes have nobody who listens, and the hand waits.
     if (e.detail.target?.id === "sheet" && e.detail.shouldSwap) svg()?.replaceChildren();
   });
 
