@@ -92,6 +92,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
         {
             Optional(c.Property(x => x.Studio));
             Optional(c.Property(x => x.Pay));
+            Optional(c.Property(x => x.Book));
             Jsonb(c.Property(x => x.DaysOff)).HasDefaultValueSql("'[]'::jsonb");
             Jsonb(c.Property(x => x.Bookings)).HasDefaultValueSql("'[]'::jsonb");
             c.Property(x => x.Medium).HasDefaultValue("");
@@ -246,6 +247,8 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             w.Property(x => x.Standing).HasConversion<string>().HasDefaultValue(Core.Projects.Standing.Graded);
             w.Property(x => x.StandingBecause).HasDefaultValue("");
             w.Property(x => x.Comment).HasDefaultValue("");
+            Optional(w.Property(x => x.Graders));
+            w.Ignore(x => x.Counted);
             w.Ignore(x => x.Due);
             w.Ignore(x => x.Current);
             w.Property(x => x.Version).IsRowVersion();

@@ -72,6 +72,8 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
         var about = w.Student is { } s && w.Project is { } p ? $"{s.Name}, {p.Name}" : $"work {w.Id}";
         if (Changed(entry, nameof(ProjectWork.ReleasedAt)))
             yield return Line(LogKind.Grade, about, w.ReleasedAt is null ? "reopened" : "released");
+        foreach (var line in Two(entry, w, about, Row))
+            yield return line;
         foreach (
             var (field, now, what) in new[]
             {
@@ -80,7 +82,8 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
             }
         )
         {
-            if (!Changed(entry, field))
+            // What two give is not read here by the other before both are through; it stands beside what they settle.
+            if (!Changed(entry, field) || w.Graders is { IsSettled: false })
                 continue;
             var was = (Dictionary<string, int>)entry.OriginalValues[field]!;
             foreach (var row in now.Keys.Union(was.Keys).Where(k => Level(was, k) != Level(now, k)))
@@ -106,7 +109,29 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
         }
     }
 
-    private static string Level(Dictionary<string, int> levels, string row) =>
+    /// <summary>Who came to grade it as well, and what the two settled, beside what each had given.</summary>
+    private static IEnumerable<LogEntry> Two(EntityEntry entry, ProjectWork w, string about, Func<string, string> row)
+    {
+        if (!Changed(entry, nameof(ProjectWork.Graders)))
+            yield break;
+        var was = (TwoGraders?)entry.OriginalValues[nameof(ProjectWork.Graders)];
+        var now = w.Graders;
+        if (Name(was) is var before && Name(now) is var after && before != after)
+            yield return Line(LogKind.Grade, about, "second grader", before, after);
+        foreach (var (id, level) in now?.Settled ?? new Dictionary<string, int>())
+            if (was?.Settled.GetValueOrDefault(id, -1) != level)
+                yield return Line(
+                    LogKind.Grade,
+                    about,
+                    $"settled level of {row(id)}",
+                    was is { IsSettled: true } ? Level(was.Settled, id) : $"{Level(w.Levels, id)} and {Level(now!.Levels, id)}",
+                    Level(now!.Settled, id)
+                );
+
+        static string Name(TwoGraders? two) => two is null ? "none" : two.Second?.Name ?? "asked for";
+    }
+
+    private static string Level(IReadOnlyDictionary<string, int> levels, string row) =>
         levels.TryGetValue(row, out var n) ? n.ToString(CultureInfo.InvariantCulture) : "none";
 
     private static string Said(GateState? gate) =>

@@ -197,7 +197,10 @@ public sealed class FitTests
                     foreach (var id in moved)
                         b.NudgeLandmark(id, 14, 6);
                     b.Until(
-                        () => moved.All(id => b.Driver.FindElements(By.CssSelector($".landmark[data-id=\"{id}\"][data-by=\"staff\"]")).Count == 1),
+                        () =>
+                            moved.All(id =>
+                                b.Driver.FindElements(By.CssSelector($".landmark[data-id=\"{id}\"][data-by=\"staff\"]")).Count == 1
+                            ),
                         "all three placed"
                     );
                 });

@@ -1,4 +1,6 @@
+using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core.Simulation;
+using MintHarbor.Store.Model;
 using MintHarbor.Web.Tests;
 using Xunit;
 
@@ -14,6 +16,7 @@ public sealed class ProjectWalkTests
         var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true);
         await using var closing = app;
         using var teacher = In(address, "Edda", 1280, 800);
+        using var second = In(address, "Lorne", 820, 1180);
         using var student = In(address, "Maren", 390, 844);
         try
         {
@@ -22,12 +25,19 @@ public sealed class ProjectWalkTests
             var way = HandIn(student);
             Gate(teacher, way);
             Grade(teacher, student, way);
+            await app.Read(db =>
+                db.Memberships.Where(m => m.CourseId == 1 && m.Person.Name == "Lorne Fisk")
+                    .ExecuteUpdateAsync(u => u.SetProperty(m => m.Role, CourseRole.Instructor))
+            );
+            TwoGrade(teacher, second, "/courses/1/projects/way/" + await Bram(app));
             teacher.NoErrors();
+            second.NoErrors();
             student.NoErrors();
         }
         catch
         {
             teacher.Save("project");
+            second.Save("project");
             student.Save("project");
             throw;
         }
@@ -111,6 +121,29 @@ public sealed class ProjectWalkTests
         teacher.Swapped(() => teacher.Click("button", "Stage done"));
         teacher.Swapped(() => teacher.Click("button", "Stage done"));
         teacher.Text("is through all stages and waits for the grade", "aside");
+    }
+
+    private static Task<int> Bram(HarborApp app) =>
+        app.Read(db =>
+            db.ProjectWorks.Where(w => w.Project.Name == "Rope and net" && w.Student.Name == "Bram Sedge").Select(w => w.Id).SingleAsync()
+        );
+
+    /// <summary>Two grade another's work, unseen by each other, and settle it.</summary>
+    private static void TwoGrade(Browser teacher, Browser second, string way)
+    {
+        teacher.Go(way).Swapped(() => teacher.Click("button", "have a second grade it, unseen"));
+        teacher.Swapped(() => teacher.Click("form.levels button", "2"));
+        second.Go(way).Text("You: 0 of 1 row. Edda Quill: 1.");
+        Assert.Empty(second.Driver.FindElements(OpenQA.Selenium.By.CssSelector(".level-on")));
+        second.Swapped(() => second.Click("form.levels button", "4"));
+        second.Text("50 against 100 of 100, 50 apart; two levels or more in texture");
+        second.Choose("select[aria-label^=Texture]", "3");
+        second.Type("#settled-why", "sure, not yet free");
+        second.Swapped(() => second.Click("button", "Settle it"));
+        second.Text("= 75");
+        teacher.Go(way).Text("Graded by Edda Quill and Lorne Fisk, and settled.");
+        teacher.Go("/courses/1/projects/book").Swapped(() => teacher.Click("th button", "Bram Sedge"));
+        teacher.Text("rounded", "aside");
     }
 
     private static void Grade(Browser teacher, Browser student, string way)

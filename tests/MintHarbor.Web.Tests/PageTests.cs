@@ -22,6 +22,7 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         InlineData("edda@saltmarsh.example", "practice"),
         InlineData("edda@saltmarsh.example", "projects"),
         InlineData("edda@saltmarsh.example", "projects/1"),
+        InlineData("edda@saltmarsh.example", "projects/book"),
         InlineData("edda@saltmarsh.example", "critique"),
         InlineData("edda@saltmarsh.example", "critique/1/bench"),
         InlineData("edda@saltmarsh.example", "students"),

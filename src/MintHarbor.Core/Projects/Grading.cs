@@ -128,27 +128,3 @@ public static class Grading
         return (value, $"100 · ({terms}) ÷ (4 · {weights}) = 100 · {sum} ÷ {TopLevel * weights} = {value}");
     }
 }
-
-/// <summary>One number over a term: projects by their weights, practice by what was done.</summary>
-public static class TermGrade
-{
-    /// <summary>Practice is graded on doing: 100 · done ÷ given, the lowest <paramref name="drop"/> weeks left out. Weeks in which nothing was
-    /// given don't count; equal weeks are dropped from the earliest on. Null where nothing counts.</summary>
-    /// <param name="weeks">Given and done of each week, in order.</param>
-    public static Exact? Practice(IReadOnlyList<(int Given, int Done)> weeks, int drop)
-    {
-        var given = weeks.Where(w => w.Given > 0).Select(w => new Exact(100 * Math.Min(w.Done, w.Given), w.Given)).ToList();
-        var kept = given.Order().Skip(Math.Max(0, Math.Min(drop, given.Count - 1))).ToList();
-        return kept.Count == 0 ? null : kept.Aggregate((Exact)0, (a, b) => a + b) / kept.Count;
-    }
-
-    /// <summary>Σ weight·grade ÷ Σ weight of what has a grade. Null where nothing has, or all weights are 0.</summary>
-    public static Exact? Of(IEnumerable<(int Weight, Exact? Value)> parts)
-    {
-        var graded = parts.Where(p => p.Value is not null && p.Weight > 0).ToList();
-        if (graded.Count == 0)
-            return null;
-        var sum = graded.Aggregate((Exact)0, (a, p) => a + ((Exact)p.Weight * p.Value!.Value));
-        return sum / graded.Sum(p => p.Weight);
-    }
-}

@@ -12,7 +12,8 @@ public sealed class GradeActions(HarborContext db, IClock clock)
     public const int LongestComment = 1000;
 
     /// <summary>A level of a row; <paramref name="again"/>, of the work handed in again.</summary>
-    public Task Level(ProjectWork work, string rowId, int level, bool again = false)
+    /// <param name="by">Who gives it: it tells where two grade.</param>
+    public Task Level(ProjectWork work, string rowId, int level, bool again = false, Grader? by = null)
     {
         GateActions.CheckOpen(work);
         if (work.Project.Shape.Rubric.All(r => r.Id != rowId))
@@ -25,8 +26,83 @@ public sealed class GradeActions(HarborContext db, IClock clock)
             throw new InputException($"level {level}", "level", "0 to 4");
         if (again)
             work.Again = new(work.Again) { [rowId] = level };
+        else if (work.Graders is { } two)
+            Give(work, two, by, rowId, level);
         else
             work.Levels = new(work.Levels) { [rowId] = level };
+        return db.SaveChangesAsync();
+    }
+
+    /// <summary>A level of one of two: the first's are the work's own, whoever else begins is the second.</summary>
+    private static void Give(ProjectWork work, TwoGraders two, Grader? by, string rowId, int level)
+    {
+        if (Apart(work) is not null)
+            throw new InputException(
+                $"{two.First.Name} and {two.Second!.Name} have both graded it and seen the other's",
+                "level",
+                "what the two settle"
+            );
+        var seat = by is null ? GraderSeat.Neither : two.SeatOf(by.Id);
+        if (seat == GraderSeat.Neither)
+            throw new InputException("two others grade it", "level", "one of the two, or what they settle");
+        if (seat == GraderSeat.First)
+            work.Levels = new(work.Levels) { [rowId] = level };
+        else
+            work.Graders = two with
+            {
+                Second = by,
+                Levels = new Dictionary<string, int>(two.Levels) { [rowId] = level },
+            };
+    }
+
+    /// <summary>How far two who grade it lie apart; null where one does, or one of them isn't through.</summary>
+    public static GradersApart? Apart(ProjectWork work) =>
+        work.Graders is { } two ? GradersApart.Of(work.Project.Shape.Rubric, work.Levels, two.Levels) : null;
+
+    /// <summary>What counts how much over the term.</summary>
+    public Task Keep(Course course, BookRules rules)
+    {
+        course.Book = rules.Checked();
+        return db.SaveChangesAsync();
+    }
+
+    /// <summary>A second is asked to grade it, unseen by the first; the levels that stand are the first's.</summary>
+    public async Task AskSecond(ProjectWork work, Grader first)
+    {
+        GateActions.CheckOpen(work);
+        if (work.Graders is not null)
+            return;
+        if (work.Again.Count > 0)
+            throw new InputException("it is graded again already", "second", "work that was handed in once");
+        if (
+            !await db.Memberships.AnyAsync(m =>
+                m.CourseId == work.Project.CourseId && m.Role == CourseRole.Instructor && m.PersonId != first.Id
+            )
+        )
+            throw new InputException("nobody else grades in this course", "second", "a course with two instructors");
+        work.Graders = new(first);
+        await db.SaveChangesAsync();
+    }
+
+    /// <summary>One grades it after all; not once the second has begun.</summary>
+    public Task Alone(ProjectWork work)
+    {
+        GateActions.CheckOpen(work);
+        if (work.Graders?.Second is { } second)
+            throw new InputException($"{second.Name} has begun to grade it", "alone", "work that the second has not begun");
+        work.Graders = null;
+        return db.SaveChangesAsync();
+    }
+
+    /// <summary>What two who graded it agree on: that is what counts.</summary>
+    public Task Settle(ProjectWork work, IReadOnlyDictionary<string, int> levels, string? because)
+    {
+        GateActions.CheckOpen(work);
+        if (Apart(work) is not { } apart)
+            throw new InputException("two have not graded it yet", "settled", "work that two have graded in every row");
+        apart.Check(levels, because);
+        because = string.IsNullOrWhiteSpace(because) ? "" : MemberActions.Because(because);
+        work.Graders = work.Graders! with { Settled = new Dictionary<string, int>(levels), Because = because };
         return db.SaveChangesAsync();
     }
 
@@ -34,10 +110,10 @@ public sealed class GradeActions(HarborContext db, IClock clock)
     public Task Redo(ProjectWork work)
     {
         GateActions.CheckOpen(work);
-        if (work.Project.Shape.Rubric.Any(r => !work.Levels.ContainsKey(r.Id)))
+        if (work.Project.Shape.Rubric.Any(r => !work.Counted.ContainsKey(r.Id)))
             throw new InputException("the first work isn't graded yet", "again", "a level in every row of the first");
         if (work.Again.Count == 0)
-            work.Again = new(work.Levels);
+            work.Again = new(work.Counted);
         return db.SaveChangesAsync();
     }
 
@@ -60,6 +136,8 @@ public sealed class GradeActions(HarborContext db, IClock clock)
         {
             var work = works.Single(w => string.Equals(w.Student.Email, line.Mail, StringComparison.OrdinalIgnoreCase));
             GateActions.CheckOpen(work);
+            if (work.Graders is not null)
+                throw new InputException($"{work.Student.Name} is graded by two", "csv", "a file without their line");
             work.Levels = new(work.Levels.Where(l => !line.Levels.ContainsKey(l.Key)).Concat(line.Levels));
         }
         return db.SaveChangesAsync();
@@ -112,6 +190,8 @@ public sealed class GradeActions(HarborContext db, IClock clock)
     {
         if (work.Standing == Standing.Incomplete)
             throw new InputException($"it is incomplete: {work.StandingBecause}", "release", "work that is graded, or excused");
+        if (work is { Standing: Standing.Graded, Graders.IsSettled: false })
+            throw new InputException("two grade it and have not settled it", "release", "what the two settle");
         if (work.Standing == Standing.Graded && work.Grade(course.TimeZone) is null)
             throw new InputException("some rows have no level yet", "release", "a level in every row");
         if (work.Again.Count > 0 && work.Project.Shape.Rubric.Any(r => !work.Again.ContainsKey(r.Id)))

@@ -236,6 +236,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("approach");
 
+                    b.Property<string>("Book")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("book");
+
                     b.Property<string>("Bookings")
                         .IsRequired()
                         .ValueGeneratedOnAdd()
@@ -1290,6 +1294,10 @@ namespace MintHarbor.Store.Migrations
                         .IsRequired()
                         .HasColumnType("jsonb")
                         .HasColumnName("gates");
+
+                    b.Property<string>("Graders")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("graders");
 
                     b.Property<Instant?>("HandedInAt")
                         .HasColumnType("timestamp with time zone")

@@ -1,3 +1,4 @@
+using MintHarbor.Core.Projects;
 using MintHarbor.Core.Rooms;
 using MintHarbor.Core.Sessions;
 using NodaTime;
@@ -33,6 +34,9 @@ public sealed class Course
 
     /// <summary>What the model is paid; null for the default.</summary>
     public PayRules? Pay { get; set; }
+
+    /// <summary>What counts how much over the term; null for the plain way.</summary>
+    public BookRules? Book { get; set; }
 
     /// <summary>What the class draws with; empty leaves it to each exercise.</summary>
     public string Medium { get; set; } = "";

@@ -232,6 +232,9 @@ public sealed class ProjectWork
 
     /// <summary>Levels of the work handed in again; empty where it wasn't.</summary>
     public Dictionary<string, int> Again { get; set; } = [];
+
+    /// <summary>Two grade it; null where one does.</summary>
+    public TwoGraders? Graders { get; set; }
     public List<string> StagesDone { get; set; } = [];
 
     /// <summary>When its last stage was first handed in: lateness counts from here.</summary>
@@ -252,10 +255,13 @@ public sealed class ProjectWork
     /// <summary>Whole days from the end that holds for this student to the hand-in; 0 while nothing is handed in.</summary>
     public int DaysLate(DateTimeZone zone) => HandedInAt is { } at ? Math.Max(0, Period.DaysBetween(Due, at.InZone(zone).Date)) : 0;
 
+    /// <summary>The levels that count: of one who grades, or what two have settled.</summary>
+    public IReadOnlyDictionary<string, int> Counted => Graders?.Settled ?? Levels;
+
     /// <summary>The grade as it would be released now; null where a level is missing, or the work is excused or incomplete.</summary>
     public Grade? Grade(DateTimeZone zone) =>
         Standing == Standing.Graded
-            ? Grading.Of(Project.Shape.Rubric, Levels, Again.Count == 0 ? null : Again, DaysLate(zone), Project.GradedBy)
+            ? Grading.Of(Project.Shape.Rubric, Counted, Again.Count == 0 ? null : Again, DaysLate(zone), Project.GradedBy)
             : null;
 
     public GateState Gate(string stage) => Gates.GetValueOrDefault(stage) ?? GateState.Closed;

@@ -137,6 +137,86 @@ public class GradingTests
         Assert.Null(TermGrade.Of([(1, null)]));
     }
 
+    [Fact]
+    public void A_term_says_its_sum_and_leaves_out_what_has_no_grade()
+    {
+        TermPart[] parts =
+        [
+            new("Head", 3, 50),
+            new("Still life", 1, 100),
+            new("Cast", 5, null),
+            new("Practice", 2, 75),
+            new("Line", 0, 10),
+        ];
+        var term = TermGrade.Sum(parts)!;
+        Assert.Equal(new Exact(400, 6), term.Value);
+        Assert.Equal(["(3·50 + 1·100 + 2·75) ÷ 6 = 66.67", "rounded 67"], term.Steps);
+        Assert.Null(TermGrade.Sum([new("Cast", 5, null), new("Line", 0, 10)]));
+    }
+
+    /// <summary>By hand: (80·11 − 400) ÷ 5 = 96. What is needed, put in, gives the aim by another library's fractions.</summary>
+    [Fact]
+    public void What_the_rest_must_come_to_gives_the_aim_when_it_comes()
+    {
+        TermPart[] parts = [new("Head", 3, 50), new("Still life", 1, 100), new("Cast", 5, null), new("Practice", 2, 75)];
+        Assert.Equal((Exact)96, TermGrade.Needed(parts, 80));
+        Assert.True(TermGrade.Needed(parts, 90) > 100);
+        Assert.True(TermGrade.Needed(parts, 30) < 0);
+        Assert.Null(TermGrade.Needed([.. parts.Where(p => p.Value is not null)], 80));
+        Assert.Null(TermGrade.Needed([new("Cast", 0, null), new("Head", 1, 50)], 80));
+        var random = new Random(15);
+        for (var n = 0; n < 500; n++)
+        {
+            TermPart[] book =
+            [
+                .. Enumerable
+                    .Range(0, random.Next(1, 12))
+                    .Select(k => new TermPart(
+                        $"{k}",
+                        random.Next(0, 9),
+                        random.Next(3) == 0 ? null : new Exact(random.Next(0, 1001), random.Next(10, 30))
+                    )),
+            ];
+            var aim = random.Next(0, 101);
+            if (TermGrade.Needed(book, aim) is not { } needed)
+                continue;
+            var sum = book.Aggregate(Fraction.Zero, (a, p) =>
+                a + (new Fraction(p.Weight) * new Fraction((p.Value ?? needed).Over, (p.Value ?? needed).Below))
+            );
+            Assert.Equal(new Fraction(aim), sum / new Fraction(book.Sum(p => p.Weight)));
+        }
+    }
+
+    [Fact]
+    public void What_counts_is_checked_against_its_bounds()
+    {
+        Assert.Equal(1, BookRules.Plain.WeightOf(7));
+        var rules = new BookRules(new Dictionary<int, int> { [7] = 0, [9] = 100 }, 3, 2, "letters");
+        Assert.Equal((0, 100, 1), (rules.Checked().WeightOf(7), rules.WeightOf(9), rules.WeightOf(8)));
+        foreach (
+            var bad in new[]
+            {
+                rules with
+                {
+                    Weights = new Dictionary<int, int> { [7] = -1 },
+                },
+                rules with
+                {
+                    Practice = 101,
+                },
+                rules with
+                {
+                    Drop = 21,
+                },
+                rules with
+                {
+                    Scale = "stars",
+                },
+            }
+        )
+            Assert.Throws<InputException>(() => bad.Checked());
+    }
+
     public static TheoryData<string> Scales => [.. Scale.All.Select(s => s.Id)];
 
     [Theory, MemberData(nameof(Scales))]

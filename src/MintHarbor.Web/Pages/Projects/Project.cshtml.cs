@@ -81,7 +81,7 @@ public sealed class ProjectModel(
         [
             r.Work.Student.Name,
             r.Work.Student.Email ?? "",
-            .. Plan.Rubric.Select(x => r.Work.Levels.TryGetValue(x.Id, out var l) ? l.ToString(CultureInfo.InvariantCulture) : ""),
+            .. Plan.Rubric.Select(x => r.Work.Counted.TryGetValue(x.Id, out var l) ? l.ToString(CultureInfo.InvariantCulture) : ""),
             r.Work.StagesDone.Count.ToString(CultureInfo.InvariantCulture),
             r.Work.DaysLate(Course.TimeZone).ToString(CultureInfo.InvariantCulture),
             r.Work.Standing.ToString().ToLowerInvariant(),
@@ -156,9 +156,11 @@ public sealed class ProjectModel(
             _ => Marks.Shape("blocked"),
         };
 
-    /// <summary>A level as the grade book shows it; of work handed in again both, where they differ.</summary>
+    /// <summary>A level as the grade book shows it; of work handed in again both, where they differ; of two who grade none before they have
+    /// settled it.</summary>
     public static string Level(ProjectWork w, string row) =>
-        !w.Levels.TryGetValue(row, out var first) ? "–"
+        w.Graders is { IsSettled: false } ? "two"
+        : !w.Counted.TryGetValue(row, out var first) ? "–"
         : w.Again.TryGetValue(row, out var again) && again != first ? $"{first}, again {again}"
         : $"{first}";
 

@@ -33,6 +33,24 @@ public sealed class WorkModel(CourseScope scope, HarborContext db, GateActions g
     /// <summary>What may be read of the grade: the student, once it is released.</summary>
     public bool ShowsGrade => !Scope.IsStudent || Work.ReleasedAt is not null;
 
+    private Grader Grader => new(Me.PersonId, Me.Person.Name);
+
+    /// <summary>Which of two who grade it looks; the first where one does.</summary>
+    public GraderSeat Seat => Work.Graders?.SeatOf(Me.PersonId) ?? GraderSeat.First;
+
+    /// <summary>Two gradings side by side; null where one grades, or one of the two isn't through.</summary>
+    public GradersApart? Apart => GradeActions.Apart(Work);
+
+    /// <summary>The levels that whoever looks may see.</summary>
+    public IReadOnlyDictionary<string, int> Shown =>
+        Work.Graders is { } two ? two.SeenFrom(Scope.IsStudent ? GraderSeat.Neither : Seat, Work.Levels) : Work.Levels;
+
+    /// <summary>Levels are given one by one: not by a third, nor once two have seen each other's.</summary>
+    public bool GivesLevels => Open && Seat != GraderSeat.Neither && Apart is null;
+
+    /// <summary>The word to what is settled, as it was typed.</summary>
+    public string Because { get; private set; } = "";
+
     public async Task OnGetAsync() => await Load();
 
     private async Task Load()
@@ -78,7 +96,7 @@ public sealed class WorkModel(CourseScope scope, HarborContext db, GateActions g
                 ],
                 w.Due,
                 w.HandedInAt is not null,
-                w.Project.Shape.Rubric.All(r => w.Levels.ContainsKey(r.Id)),
+                w.Project.Shape.Rubric.All(r => w.Counted.ContainsKey(r.Id)),
                 w.ReleasedAt is not null,
                 w.Standing,
                 w.StandingBecause
@@ -127,7 +145,21 @@ public sealed class WorkModel(CourseScope scope, HarborContext db, GateActions g
     public Task<IActionResult> OnPostFinishAsync(string? stage) => Done(gates.Finish(Work, stage ?? ""), stage);
 
     [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostLevelAsync(string? row, int level, bool again) => Done(grades.Level(Work, row ?? "", level, again));
+    public Task<IActionResult> OnPostLevelAsync(string? row, int level, bool again) =>
+        Done(grades.Level(Work, row ?? "", level, again, Grader));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostSecondAsync() => Done(grades.AskSecond(Work, Grader));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostAloneAsync() => Done(grades.Alone(Work));
+
+    [For(CourseRole.Instructor)]
+    public Task<IActionResult> OnPostSettleAsync(Dictionary<string, int>? settled, string? because)
+    {
+        Because = because ?? "";
+        return Done(grades.Settle(Work, settled ?? [], because));
+    }
 
     [For(CourseRole.Instructor)]
     public Task<IActionResult> OnPostRedoAsync() => Done(grades.Redo(Work));
