@@ -43,6 +43,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     public DbSet<Picture> Pictures => Set<Picture>();
     public DbSet<ProjectPlan> ProjectPlans => Set<ProjectPlan>();
     public DbSet<Project> Projects => Set<Project>();
+    public DbSet<CourseCanon> CourseCanons => Set<CourseCanon>();
     public DbSet<ProjectWork> ProjectWorks => Set<ProjectWork>();
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
@@ -93,6 +94,8 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             Optional(c.Property(x => x.Studio));
             Optional(c.Property(x => x.Pay));
             Optional(c.Property(x => x.Book));
+            Optional(c.Property(x => x.OwnFigure));
+            Optional(c.Property(x => x.OwnHead));
             Jsonb(c.Property(x => x.DaysOff)).HasDefaultValueSql("'[]'::jsonb");
             Jsonb(c.Property(x => x.Bookings)).HasDefaultValueSql("'[]'::jsonb");
             c.Property(x => x.Medium).HasDefaultValue("");
@@ -209,6 +212,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             s.HasOne<ProjectWork>().WithMany().HasForeignKey(x => x.WorkId).OnDelete(DeleteBehavior.SetNull);
             s.HasIndex(x => x.FitSince).HasFilter("fit_since is not null");
             Jsonb(s.Property(x => x.Remarks));
+            Optional(s.Property(x => x.JudgedBy));
             Jsonb(s.Property(x => x.Observed));
             Optional(s.Property(x => x.Reference));
             s.Property(x => x.Observed).HasDefaultValueSql("'[]'::jsonb");
@@ -225,6 +229,18 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             p.HasOne<Course>().WithMany().HasForeignKey(x => x.CourseId);
             Jsonb(p.Property(x => x.Plan));
             p.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<CourseCanon>(c =>
+        {
+            c.HasIndex(x => new
+                {
+                    x.CourseId,
+                    x.Subject,
+                    x.Number,
+                })
+                .IsUnique();
+            c.HasOne<Course>().WithMany().HasForeignKey(x => x.CourseId);
+            Jsonb(c.Property(x => x.Canon));
         });
         b.Entity<Project>(p =>
         {

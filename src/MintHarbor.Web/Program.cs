@@ -133,6 +133,7 @@ services.AddScoped<ExampleActions>();
 services.AddSingleton<SimulatedSheets>();
 services.AddScoped<ProjectActions>();
 services.AddScoped<ProjectPlanActions>();
+services.AddScoped<SchoolActions>();
 services.AddScoped<GateActions>();
 services.AddScoped<GradeActions>();
 services.AddScoped<DemoLoader>();

@@ -33,6 +33,8 @@ public sealed record Canon(
 )
 {
     public CanonRule? Rule(string id) => Rules.FirstOrDefault(r => r.Id == id);
+
+    public override string ToString() => Name;
 }
 
 public static class CanonTable

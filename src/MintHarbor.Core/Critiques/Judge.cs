@@ -9,6 +9,9 @@ public sealed record JudgeRequest
 {
     public string Canon { get; init; } = "academic";
 
+    /// <summary>A course's own school in the place of that canon; null for the canon of the table.</summary>
+    public Canon? School { get; init; }
+
     /// <summary>"figure" or "head".</summary>
     public string Subject { get; init; } = "figure";
     public string View { get; init; } = "front";
@@ -67,7 +70,7 @@ public static class Judge
 
     private static JudgeRequest Checked(JudgeRequest r, string subject)
     {
-        if (CanonTable.Get(r.Canon).Subject != subject)
+        if ((r.School ?? CanonTable.Get(r.Canon)).Subject != subject)
             throw new InputException(
                 $"'{r.Canon}' is no canon of a {subject}",
                 "canon",

@@ -55,7 +55,16 @@ public sealed class CourseActions(HarborContext db, UserManager<Person> people, 
     {
         if (course.Minors && !details.Minors)
             await members.CheckOfAge(course, said, reason);
+        var (figures, heads) = (course.Canon, course.HeadCanon);
+        foreach (var (subject, was, now) in new[] { ("figure", figures, details.Canon), ("head", heads, details.HeadCanon) })
+            if (was != now)
+                await SchoolActions.KeepReleased(db, course, subject);
         Apply(course, details);
+        // Another school was chosen from the table: the course's own version of the one before is used no longer.
+        if (course.Canon != figures)
+            course.OwnFigure = null;
+        if (course.HeadCanon != heads)
+            course.OwnHead = null;
         await db.SaveChangesAsync();
     }
 

@@ -229,7 +229,7 @@ public sealed class SheetActions(HarborContext db, IClock clock, FitActions fits
         if (blocking.Count > 0)
             throw new InputException(string.Join(" ", blocking), "release", "remarks that each have a place and a next step");
         var now = clock.GetCurrentInstant();
-        sheet.ReleasedAt = now;
+        (sheet.ReleasedAt, sheet.JudgedBy) = (now, course.SchoolOf(sheet.Subject));
         sheet.State = SheetState.Released;
         db.Outbox.Add(
             new()

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Canons;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
@@ -41,11 +42,15 @@ public sealed record SheetContext(Sheet Sheet, Course Course, PoseCard? Card, Po
     /// <summary>Why it can't be judged as its landmarks lie; null where it can.</summary>
     public string? Problem => (judged ??= Judged()).Problem;
 
+    /// <summary>What it is judged by: what is released keeps what it was released with.</summary>
+    public Canon School => Sheet.ReleasedAt is null ? Course.SchoolOf(Sheet.Subject) : Sheet.JudgedBy ?? Course.SchoolOf(Sheet.Subject);
+
     public JudgeRequest Request =>
         new()
         {
             Subject = Sheet.Subject,
-            Canon = Sheet.Subject == "head" ? Course.HeadCanon : Course.Canon,
+            Canon = School.Id,
+            School = School,
             View = Sheet.View,
             Pose = Sheet.Pose,
             StandingLeg = Sheet.StandingLeg,

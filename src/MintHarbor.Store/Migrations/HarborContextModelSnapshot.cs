@@ -301,6 +301,14 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("name");
 
+                    b.Property<string>("OwnFigure")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("own_figure");
+
+                    b.Property<string>("OwnHead")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("own_head");
+
                     b.Property<string>("Paper")
                         .IsRequired()
                         .HasColumnType("text")
@@ -346,6 +354,52 @@ namespace MintHarbor.Store.Migrations
                         .HasDatabaseName("ix_courses_feed_secret");
 
                     b.ToTable("courses", (string)null);
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.CourseCanon", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Canon")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("canon");
+
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("subject");
+
+                    b.HasKey("Id")
+                        .HasName("pk_course_canons");
+
+                    b.HasIndex("CourseId", "Subject", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_course_canons_course_id_subject_number");
+
+                    b.ToTable("course_canons", (string)null);
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.CoursePose", b =>
@@ -1593,6 +1647,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("found_says");
 
+                    b.Property<string>("JudgedBy")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("judged_by");
+
                     b.Property<string>("LandmarkUndo")
                         .IsRequired()
                         .HasColumnType("jsonb")
@@ -1860,6 +1918,16 @@ namespace MintHarbor.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_clock_acts_meetings_meeting_id");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.CourseCanon", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", null)
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_course_canons_courses_course_id");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.CoursePose", b =>

@@ -1,3 +1,4 @@
+using MintHarbor.Core.Canons;
 using MintHarbor.Core.Projects;
 using MintHarbor.Core.Rooms;
 using MintHarbor.Core.Sessions;
@@ -21,6 +22,13 @@ public sealed class Course
 
     /// <summary>The school that a head is judged by.</summary>
     public string HeadCanon { get; set; } = "classical-head";
+
+    /// <summary>The course's own in the place of those, as it is used now; null where the table's holds.</summary>
+    public Canon? OwnFigure { get; set; }
+    public Canon? OwnHead { get; set; }
+
+    /// <summary>What figures, or heads, are judged by.</summary>
+    public Canon SchoolOf(string subject) => subject == "head" ? OwnHead ?? CanonTable.Get(HeadCanon) : OwnFigure ?? CanonTable.Get(Canon);
 
     /// <summary>Where a Long-first course stands on the ladder; the moves that brought it there are kept.</summary>
     public string Rung { get; set; } = "still-life";

@@ -1,3 +1,4 @@
+using MintHarbor.Core.Canons;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Practice;
@@ -149,6 +150,9 @@ public sealed class Sheet
     /// <summary>The sign-in that it came from: another one's change is told, whatever the name.</summary>
     public Guid? SavedIn { get; set; }
     public Instant? ReleasedAt { get; set; }
+
+    /// <summary>What it was judged by when it was released; null before that.</summary>
+    public Canon? JudgedBy { get; set; }
     public string Answer { get; set; } = "";
     public Instant? AnsweredAt { get; set; }
 
@@ -188,6 +192,22 @@ public sealed class ProjectPlan
     public string By { get; set; } = "";
     public Instant At { get; set; }
     public uint Version { get; set; }
+}
+
+/// <summary>A version of a canon that a course made its own. It never changes: another save is another version.</summary>
+public sealed class CourseCanon
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+
+    /// <summary>"figure" or "head".</summary>
+    public string Subject { get; set; } = "";
+
+    /// <summary>From 1, by course and subject.</summary>
+    public int Number { get; set; }
+    public Canon Canon { get; set; } = null!;
+    public string By { get; set; } = "";
+    public Instant At { get; set; }
 }
 
 public sealed class Project

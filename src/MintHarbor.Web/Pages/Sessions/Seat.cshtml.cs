@@ -191,7 +191,7 @@ public sealed class SeatModel(
                 Pose,
                 Address.Seat,
                 false,
-                CanonTable.Get(Course.Canon).Rule(MintHarbor.Core.Measuring.Rules.Heads.Id)?.Expected
+                Course.SchoolOf("figure").Rule(MintHarbor.Core.Measuring.Rules.Heads.Id)?.Expected
             );
             return;
         }

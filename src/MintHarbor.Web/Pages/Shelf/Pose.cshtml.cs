@@ -80,7 +80,7 @@ public sealed class PoseModel(CourseScope scope, PoseActions poses, FigureGate g
             Pose,
             Address.Seat,
             Address.Edit.Length > 0,
-            CanonTable.Get(Course.Canon).Rule(MintHarbor.Core.Measuring.Rules.Heads.Id)?.Expected
+            Course.SchoolOf("figure").Rule(MintHarbor.Core.Measuring.Rules.Heads.Id)?.Expected
         );
         Handles = PoseEdit.Handles(Readout.Figure);
         return true;
