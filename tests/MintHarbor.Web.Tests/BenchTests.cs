@@ -168,6 +168,7 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
 
         var student = await App.AsNamed("Dara Quist");
         var answer = await student.PostFile("/courses/1/critique/submit/send", "Form.Photo", two, "a.jpg", Said("Which one?"));
+        Assert.True(answer.StatusCode == HttpStatusCode.Redirect, await answer.Content.ReadAsStringAsync());
         var path = answer.Headers.Location!.OriginalString.Replace("/corners", "");
         var sheet = await Fitted(int.Parse(path.Split('/')[^1], CultureInfo.InvariantCulture));
         Assert.Equal(Core.Fitting.NoFit.Several, sheet.Fit!.Why);
