@@ -1,4 +1,5 @@
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Measuring;
 
 namespace MintHarbor.Core.Canons;
 
@@ -85,8 +86,8 @@ public static class CanonRecipe
         var mouth = nose + (Says("H-mouth", 1 / 3.0) * third);
         var fives = canon.Rule("H-fives")?.Parts;
         var eye = HeadHeight / 7;
-        var gap = (fives?.GetValueOrDefault("between the eyes", 1) ?? 1) * eye;
-        var breadth = (fives?.GetValueOrDefault("across the head", 5) ?? 5) * eye;
+        var gap = (fives?.GetValueOrDefault(Parts.Between, 1) ?? 1) * eye;
+        var breadth = (fives?.GetValueOrDefault(Parts.Across, 5) ?? 5) * eye;
         var jaw = 0.42 * breadth;
         Mid("crown", 0);
         Mid("chin", HeadHeight);

@@ -154,11 +154,17 @@ public static class OwnCanon
                 .Findings.Where(f =>
                     f.Verdict == Verdict.Outside && f.Against == Against.Canon && f.Rule.Id != Follows && f.Measured is not null
                 )
-                .Select(f =>
-                    $"{NameOf(f.Rule.Id)}{(f.Measure.Part is { } p ? $", {p.Name}" : "")}: the rest makes it {Say.Number(f.Measured!.Value, 2)}, it says {Say.Number(f.Expected ?? 0, 2)} (±{Say.Number(f.Tolerance ?? 0, 2)})"
-                )
+                .Select(Apart)
                 .Distinct(),
         ];
+    }
+
+    /// <summary>What the rest makes of a measure beside what the canon says of it.</summary>
+    private static string Apart(Finding f)
+    {
+        var name = NameOf(f.Rule.Id) + (f.Measure.Part is { } part ? $", {part.Name}" : "");
+        var (built, says, reach) = (f.Measured ?? 0, f.Expected ?? 0, f.Tolerance ?? 0);
+        return $"{name}: the rest makes it {Say.Number(built, 2)}, it says {Say.Number(says, 2)} (±{Say.Number(reach, 2)})";
     }
 
     /// <summary>Features of a face one under the other; null where they stand so.</summary>

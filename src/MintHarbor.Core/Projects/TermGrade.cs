@@ -27,8 +27,11 @@ public sealed record BookRules(IReadOnlyDictionary<int, int> Weights, int Practi
     }
 
     /// <summary>As the log keeps it.</summary>
-    public override string ToString() =>
-        $"practice {Practice}, {Say.Plural(Drop, "week")} left out, weights {(Weights.Count == 0 ? "alike" : string.Join(" ", Weights.OrderBy(w => w.Key).Select(w => w.Value)))}, {Scale}";
+    public override string ToString()
+    {
+        var weights = Weights.Count == 0 ? "alike" : string.Join(" ", Weights.OrderBy(w => w.Key).Select(w => w.Value));
+        return $"practice {Practice}, {Say.Plural(Drop, "week")} left out, weights {weights}, {Scale}";
+    }
 }
 
 /// <summary>One part of a term's grade.</summary>
