@@ -60,10 +60,15 @@ public static class OwnCanon
         return Same(rule, now) ? rule : now with { Source = $"{name}: the course's own" };
     }
 
-    private static bool Same(CanonRule a, CanonRule b) =>
-        a.Expected == b.Expected
-        && a.Tolerance == b.Tolerance
-        && (a.Parts ?? new Dictionary<string, double>()).All(p => b.Parts![p.Key] == p.Value);
+    /// <summary>Alike to the four decimals that a form shows: a third that was left as it stands is no number of the course's.</summary>
+    private static bool Same(CanonRule a, CanonRule b)
+    {
+        return Near(a.Expected, b.Expected)
+            && Near(a.Tolerance, b.Tolerance)
+            && (a.Parts ?? new Dictionary<string, double>()).All(p => Near(b.Parts![p.Key], p.Value));
+
+        static bool Near(double x, double y) => Math.Abs(x - y) <= 0.00005;
+    }
 
     /// <summary>Whole, within its bounds, and measuring what its first measures.</summary>
     /// <exception cref="InputException">What is wrong, in which rule, and what is accepted.</exception>

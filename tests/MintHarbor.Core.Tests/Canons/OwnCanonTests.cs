@@ -94,6 +94,8 @@ public class OwnCanonTests
         var own = Own(Says("H-eye", 0.48), Says("H-mouth", Classical.Rule("H-mouth")!.Expected));
         Assert.Equal("Saltmarsh head: the course's own", own.Rule("H-eye")!.Source);
         Assert.Equal(Classical.Rule("H-mouth")!.Source, own.Rule("H-mouth")!.Source);
+        // As the form shows a third.
+        Assert.Same(Classical.Rule("H-thirds"), Own(Says("H-thirds", 0.3333)).Rule("H-thirds"));
         Assert.Equal(("classical-head", "Saltmarsh head"), (own.Id, own.Name));
         var back = OwnCanon.Read(OwnCanon.Write(own));
         Assert.Equal(OwnCanon.Write(own), OwnCanon.Write(back));
