@@ -44,6 +44,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     public DbSet<ProjectPlan> ProjectPlans => Set<ProjectPlan>();
     public DbSet<Project> Projects => Set<Project>();
     public DbSet<CourseCanon> CourseCanons => Set<CourseCanon>();
+    public DbSet<ShelfVersion> ShelfVersions => Set<ShelfVersion>();
     public DbSet<ProjectWork> ProjectWorks => Set<ProjectWork>();
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
@@ -96,6 +97,8 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             Optional(c.Property(x => x.Book));
             Optional(c.Property(x => x.OwnFigure));
             Optional(c.Property(x => x.OwnHead));
+            Optional(c.Property(x => x.OwnShelf));
+            c.Ignore(x => x.Shelf);
             Jsonb(c.Property(x => x.DaysOff)).HasDefaultValueSql("'[]'::jsonb");
             Jsonb(c.Property(x => x.Bookings)).HasDefaultValueSql("'[]'::jsonb");
             c.Property(x => x.Medium).HasDefaultValue("");
@@ -242,9 +245,16 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             c.HasOne<Course>().WithMany().HasForeignKey(x => x.CourseId);
             Jsonb(c.Property(x => x.Canon));
         });
+        b.Entity<ShelfVersion>(v =>
+        {
+            v.HasKey(x => new { x.CourseId, x.Number });
+            v.HasOne<Course>().WithMany().HasForeignKey(x => x.CourseId);
+            Jsonb(v.Property(x => x.Shelf));
+        });
         b.Entity<Project>(p =>
         {
             Jsonb(p.Property(x => x.Stages));
+            Jsonb(p.Property(x => x.Groups)).HasDefaultValueSql("'[]'::jsonb");
             Optional(p.Property(x => x.Plan));
             Optional(p.Property(x => x.Rules));
             p.Ignore(x => x.Shape);
@@ -266,6 +276,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             Optional(w.Property(x => x.Graders));
             w.Ignore(x => x.Counted);
             w.Ignore(x => x.Due);
+            w.Ignore(x => x.Group);
             w.Ignore(x => x.Current);
             w.Property(x => x.Version).IsRowVersion();
         });

@@ -47,6 +47,10 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
             _ when entry.State == EntityState.Deleted && Gone(entry.Entity) is { } what => [Line(LogKind.Removal, what, "taken away")],
             Course c when entry.State == EntityState.Modified => Settings(entry, c),
             Person p when entry.State == EntityState.Modified => Account(entry, p),
+            ShelfVersion v when entry.State == EntityState.Added =>
+            [
+                Line(LogKind.Settings, "the shelf", v.What, "", $"version {v.Number}"),
+            ],
             _ => [],
         };
 

@@ -134,6 +134,7 @@ services.AddSingleton<SimulatedSheets>();
 services.AddScoped<ProjectActions>();
 services.AddScoped<ProjectPlanActions>();
 services.AddScoped<SchoolActions>();
+services.AddScoped<ShelfActions>();
 services.AddScoped<GateActions>();
 services.AddScoped<GradeActions>();
 services.AddScoped<DemoLoader>();

@@ -260,21 +260,23 @@ public sealed class DrawingTests
     [Fact]
     public void The_curve_shows_lean_as_a_dot_and_scatter_as_a_bar()
     {
-        var svg = Xml(Pictures.Curve(ClockHand.Drill, [("1 Nov", 6, 4, 0.2), ("8 Nov", -2, 3, 0.4)]));
+        var svg = Xml(Pictures.Curve(ClockHand.Drill, [new("1 Nov", 6, 4, 12.8), new("8 Nov", -2, 3, 10.6)]));
         var bars = Class(svg, "curve-spread").ToList();
         Assert.Equal(2, bars.Count);
         var dots = svg.Descendants().Where(e => e.Name == "circle").ToList();
         foreach (var (bar, dot) in bars.Zip(dots))
             Assert.Equal((N(bar, "y1") + N(bar, "y2")) / 2, N(dot, "cy"), 0.02);
         Assert.True(N(dots[0], "cy") < N(dots[1], "cy"), "clockwise is up");
-        Assert.Single(Class(Xml(Pictures.Curve(ClockHand.Drill, [("1 Nov", 0, 1, 0)])), "curve-spread"));
+        Assert.Single(Class(Xml(Pictures.Curve(ClockHand.Drill, [new("1 Nov", 0, 1, 15)])), "curve-spread"));
     }
 
     [Theory]
     [InlineData(1), InlineData(2), InlineData(3), InlineData(12)]
     public void The_band_of_what_is_allowed_stays_between_the_axes(int rounds)
     {
-        var svg = Xml(Pictures.Curve(ClockHand.Drill, [.. Enumerable.Range(1, rounds).Select(n => ($"{n} Nov", 2.0, 3.0, 0.3))]));
+        var svg = Xml(
+            Pictures.Curve(ClockHand.Drill, [.. Enumerable.Range(1, rounds).Select(n => new Pictures.Round($"{n} Nov", 2, 3, 11.7))])
+        );
         double left = N(Class(svg, "curve-zero").Single(), "x1"),
             right = N(Class(svg, "curve-zero").Single(), "x2");
         var bands = Class(svg, "curve-band").ToList();

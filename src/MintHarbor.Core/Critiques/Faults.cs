@@ -35,7 +35,7 @@ public static class Faults
 
     /// <summary>Faults by a few letters: those with a word of the name beginning so come first, then any that hold the
     /// letters in name, place or sign. Case and accents don't matter. No letters, no list.</summary>
-    public static IReadOnlyList<Fault> Search(string letters, int most = 8)
+    public static IReadOnlyList<Fault> Search(IReadOnlyList<Fault> faults, string letters, int most = 8)
     {
         var q = Plain(letters.Trim());
         if (q == "")
@@ -55,7 +55,8 @@ public static class Faults
         }
         return
         [
-            .. All.Select(f => (f, Rank: Rank(f)))
+            .. faults
+                .Select(f => (f, Rank: Rank(f)))
                 .Where(x => x.Rank < 9)
                 .OrderBy(x => x.Rank)
                 .ThenBy(x => x.f.Family)

@@ -1,6 +1,7 @@
 using MintHarbor.Core.Canons;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
+using MintHarbor.Core.Practice;
 
 namespace MintHarbor.Core.Critiques;
 
@@ -11,6 +12,9 @@ public sealed record JudgeRequest
 
     /// <summary>A course's own school in the place of that canon; null for the canon of the table.</summary>
     public Canon? School { get; init; }
+
+    /// <summary>The exercise as the course has made it its own; null for the catalogue's.</summary>
+    public Exercise? Own { get; init; }
 
     /// <summary>"figure" or "head".</summary>
     public string Subject { get; init; } = "figure";

@@ -11,7 +11,7 @@ internal abstract class Judging(JudgeRequest request, bool hanging = true)
     protected readonly JudgeRequest r = request;
     protected readonly Canon canon = request.School ?? CanonTable.Get(request.Canon);
     protected readonly Situation situation = new(request.Pose, request.View, hanging, request.Reference is not null);
-    protected readonly Exercise? exercise = request.Exercise is null ? null : Exercises.Get(request.Exercise);
+    protected readonly Exercise? exercise = request.Own ?? (request.Exercise is null ? null : Exercises.Get(request.Exercise));
     protected readonly List<Finding> found = [];
 
     /// <summary>How the drawing lies over the reference view; null without one.</summary>

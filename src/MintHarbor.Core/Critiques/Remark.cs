@@ -51,9 +51,10 @@ public sealed record Remark(
 
     /// <summary>A remark out of a finding: the number is the finding's, principle and remedy come from the fault of that rule
     /// whose direction fits, where the library has one.</summary>
-    public static Remark FromFinding(string id, Finding f, Vec2? spot)
+    /// <param name="named">The fault as the course says it; the finding's own where it says nothing.</param>
+    public static Remark FromFinding(string id, Finding f, Vec2? spot, Fault? named = null)
     {
-        var fault = f.Fault;
+        var fault = named ?? f.Fault;
         return new(
             id,
             fault?.Family ?? f.Rule.Family,

@@ -1,6 +1,8 @@
 using System.Collections.Concurrent;
+using System.Text.Json.Serialization;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Shelves;
 
 namespace MintHarbor.Core.Practice;
 
@@ -106,7 +108,12 @@ public abstract class Drill
             return [.. Candidates(figures).OrderBy(c => c.Hardness).ThenBy(c => c.View.Id).ThenBy(c => c.Ask, StringComparer.Ordinal)];
         });
 
-    public double Allowed(double difficulty) => Width.Easy + ((Width.Hard - Width.Easy) * Math.Clamp(difficulty, 0, 1));
+    /// <param name="limit">The course's own; null for the drill's.</param>
+    public double Allowed(double difficulty, DrillLimit? limit = null)
+    {
+        var (easy, hard) = limit is null ? Width : (limit.Easy, limit.Hard);
+        return easy + ((hard - easy) * Math.Clamp(difficulty, 0, 1));
+    }
 
     /// <summary>Items drawn from the studio views, the same for the same arguments: easy ones from the easier half of all,
     /// hard ones from the harder.</summary>
@@ -158,10 +165,10 @@ public abstract class Drill
     }
 
     /// <summary>The score of an answer that was taken once: what is accepted may have narrowed since.</summary>
-    internal DrillScore Scored(DrillItem item, double answer, double difficulty)
+    internal DrillScore Scored(DrillItem item, double answer, double difficulty, DrillLimit? limit = null)
     {
         var error = ErrorOf(answer, item.Truth.Value);
-        return new(item.Id, Math.Round(error, Decimals), Unit, Math.Abs(error) <= Allowed(difficulty));
+        return new(item.Id, Math.Round(error, Decimals), Unit, Math.Abs(error) <= Allowed(difficulty, limit));
     }
 
     public void Check(double answer)
@@ -219,6 +226,10 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
     /// from before they were has none, and makes them again.</summary>
     public IReadOnlyList<DrillItem> Items { get; init; } = [];
 
+    /// <summary>What was right when the round began, where the course has a limit of its own.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public DrillLimit? Limit { get; init; }
+
     /// <summary>The round with its items, to be saved.</summary>
     /// <param name="first">Items that it lacks are made of the views that shipped first.</param>
     public DrillRoundState Kept(bool first = false)
@@ -245,7 +256,7 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
             var item = n < Items.Count ? Items[n] : Made(drill, n, stairs.Difficulty, first);
             if (n == Answers.Count)
                 return (done, item, stairs.Difficulty);
-            var score = drill.Scored(item, Answers[n], stairs.Difficulty);
+            var score = drill.Scored(item, Answers[n], stairs.Difficulty, Limit);
             done.Add((item, score, Answers[n], stairs.Difficulty));
             stairs = stairs.After(score.Correct);
         }

@@ -84,25 +84,21 @@ public static class Grading
     /// of the first hand-in, and their points come off last, never below 0.</summary>
     /// <param name="again">Levels of the work handed in again; null or incomplete where it wasn't, or isn't graded yet.</param>
     /// <param name="daysLate">Whole days after the end that holds for this student, extension counted.</param>
+    /// <param name="share">Of a group's work, what is everybody's and what is this member's; null where the grade is one.</param>
     public static Grade? Of(
         IReadOnlyList<RubricRow> rows,
         IReadOnlyDictionary<string, int> levels,
         IReadOnlyDictionary<string, int>? again,
         int daysLate,
-        GradeRules rules
+        GradeRules rules,
+        GradeShare? share = null
     )
     {
-        if (Sum(rows, levels) is not { } first)
+        var steps = new List<string>();
+        if (Worth(rows, levels, again, rules, steps) is not { } value)
             return null;
-        var (value, steps) = (first.Value, new List<string> { first.Says });
-        if (again is not null && Sum(rows, again) is { } second)
-        {
-            value = rules.Redo == RedoRule.Replaces ? second.Value : (first.Value + second.Value) / 2;
-            steps.Add($"again: {second.Says}");
-            steps.Add(
-                rules.Redo == RedoRule.Replaces ? $"the redo replaces it: {value}" : $"({first.Value} + {second.Value}) ÷ 2 = {value}"
-            );
-        }
+        if (share is not null)
+            value = Shared(value, [.. rows.Where(r => share.Rows.Contains(r.Id))], levels, again, rules, share, steps);
         if (rules.Late.Off(daysLate) is > 0 and var off)
         {
             var less = Exact.Max(0, value - off);
@@ -113,6 +109,49 @@ public static class Grading
         }
         steps.Add($"rounded {value.Rounded()}");
         return new(value, value.Rounded(), steps);
+    }
+
+    /// <summary>What is everybody's and what the member's role answers for, by their shares: p·whole + (100 − p)·own, over 100.</summary>
+    private static Exact Shared(
+        Exact whole,
+        IReadOnlyList<RubricRow> own,
+        IReadOnlyDictionary<string, int> levels,
+        IReadOnlyDictionary<string, int>? again,
+        GradeRules rules,
+        GradeShare share,
+        List<string> steps
+    )
+    {
+        steps.Add($"of their own: {string.Join(", ", own.Select(r => r.Name.ToLowerInvariant()))}");
+        if (Worth(own, levels, again, rules, steps) is not { } part)
+            return whole;
+        var value = ((whole * share.Common) + (part * (100 - share.Common))) / 100;
+        steps.Add($"({share.Common} · {whole} + {100 - share.Common} · {part}) ÷ 100 = {value}");
+        return value;
+    }
+
+    /// <summary>The first levels and, where it was handed in again and graded, the redo's.</summary>
+    private static Exact? Worth(
+        IReadOnlyList<RubricRow> rows,
+        IReadOnlyDictionary<string, int> levels,
+        IReadOnlyDictionary<string, int>? again,
+        GradeRules rules,
+        List<string> steps
+    )
+    {
+        if (Sum(rows, levels) is not { } first)
+            return null;
+        var value = first.Value;
+        steps.Add(first.Says);
+        if (again is not null && Sum(rows, again) is { } second)
+        {
+            value = rules.Redo == RedoRule.Replaces ? second.Value : (first.Value + second.Value) / 2;
+            steps.Add($"again: {second.Says}");
+            steps.Add(
+                rules.Redo == RedoRule.Replaces ? $"the redo replaces it: {value}" : $"({first.Value} + {second.Value}) ÷ 2 = {value}"
+            );
+        }
+        return value;
     }
 
     private static (Exact Value, string Says)? Sum(IReadOnlyList<RubricRow> rows, IReadOnlyDictionary<string, int> levels)

@@ -43,40 +43,30 @@ public sealed record SetUpCard(string Subject, string Light, string Comfort, dou
 }
 
 /// <summary>A caution of the studio: shown where it applies, put aside for an evening and not for ever.</summary>
-public sealed record Caution(string Id, string Says);
+/// <param name="When">"always"; "model": somebody poses; "minors": in a course under 18; "dust": charcoal or chalk is used; "hour": an hour or more
+/// is drawn.</param>
+public sealed record Caution(string Id, string When, string Says, string Source);
 
+/// <summary>Common practice; local rules, the employer's policy and licensed people come first.</summary>
 public static class Cautions
 {
-    /// <summary>Common practice; local rules, the employer's policy and licensed people come first.</summary>
-    public static IReadOnlyList<Caution> For(PlanRequest request, Proposal plan)
-    {
-        var all = new List<Caution>();
-        if (request.Wish.HasLiveModel)
-            all.Add(
-                new(
-                    "model",
-                    "The model has a warm room and a private place to change, agreed every pose before, rests as planned and may stop at any time. Nobody touches, nobody photographs. Faint or pain: stop and call the first-aider."
-                )
-            );
-        if (request.Known.Minors)
-            all.Add(
-                new(
-                    "minors",
-                    "Under 18: clothed model, cast or still life only; images of students need their guardians' consent as local law asks; blunt needles, no loose blades."
-                )
-            );
-        all.Add(
-            new(
-                "lamp",
-                "The lamp is hot: a metre clear of drapery, paper and heads; cables taped, easel legs and ways out clear. No flame in a prop."
-            )
-        );
-        if (plan.Kit.Any(k => k.Contains("charcoal", StringComparison.Ordinal) || k.Contains("chalk", StringComparison.Ordinal)))
-            all.Add(
-                new("dust", "Dust is wiped damp, not blown; fixative only outdoors or under extraction; blades cut away from the body.")
-            );
-        if (request.Wish.Minutes >= 60)
-            all.Add(new("body", "Change hands, straighten the wrist and step back every 20 to 30 minutes."));
-        return all;
-    }
+    public static IReadOnlyList<Caution> All { get; } = CoreData.Read<List<Caution>>("cautions");
+
+    /// <summary>Those that apply to an evening.</summary>
+    /// <param name="shelf">The course's.</param>
+    public static IReadOnlyList<Caution> For(IReadOnlyList<Caution> shelf, PlanRequest request, Proposal plan) =>
+        [.. shelf.Where(c => Applies(c.When, request, plan))];
+
+    private static bool Applies(string when, PlanRequest request, Proposal plan) =>
+        when switch
+        {
+            "model" => request.Wish.HasLiveModel,
+            "minors" => request.Known.Minors,
+            "dust" => plan.Kit.Any(Dusty),
+            "hour" => request.Wish.Minutes >= 60,
+            _ => true,
+        };
+
+    private static bool Dusty(string kit) =>
+        kit.Contains("charcoal", StringComparison.Ordinal) || kit.Contains("chalk", StringComparison.Ordinal);
 }

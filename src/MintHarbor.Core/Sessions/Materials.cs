@@ -17,7 +17,10 @@ public sealed record MaterialList(
     IReadOnlyList<Material> Items,
     IReadOnlyList<MediumSwap> Media,
     IReadOnlyList<string> Always
-);
+)
+{
+    public Material? Find(string id) => Items.FirstOrDefault(m => m.Id == id);
+}
 
 /// <param name="Count">Pieces or sheets to buy, whole.</param>
 public sealed record Purchase(Material Material, int Count, double Cost, string Because);
@@ -27,8 +30,6 @@ public static class Materials
     public static MaterialList List { get; } = CoreData.Read<MaterialList>("materials");
 
     public static IReadOnlyList<string> Media { get; } = [.. List.Media.Select(m => m.Medium)];
-
-    private static readonly Dictionary<string, Material> ById = List.Items.ToDictionary(m => m.Id);
 
     /// <summary>Kit of a timetable's exercises, paper left out, in the medium of the class.</summary>
     public static IReadOnlyList<string> Kit(IEnumerable<PlanItem> work, string? medium)
@@ -44,24 +45,24 @@ public static class Materials
     }
 
     /// <summary>What a student brings: the kit that the studio hasn't got, and what is brought to every meeting.</summary>
-    public static IReadOnlyList<string> Bring(Proposal plan) =>
-        [.. plan.Kit.Concat(List.Always).Distinct().Where(k => !ById.TryGetValue(k, out var m) || m.Buys == "student")];
+    public static IReadOnlyList<string> Bring(MaterialList list, Proposal plan) =>
+        [.. plan.Kit.Concat(list.Always).Distinct().Where(k => list.Find(k) is not { Buys: "studio" })];
 
     /// <summary>What the studio buys for some meetings: paper by the sheet with a tenth over for spoiled ones, tools by how many
     /// meetings one serves a student. Things that last are not bought again.</summary>
     /// <param name="meetings">Plan and number of students of each.</param>
-    public static IReadOnlyList<Purchase> Buy(IReadOnlyList<(Proposal Plan, int Students)> meetings)
+    public static IReadOnlyList<Purchase> Buy(MaterialList list, IReadOnlyList<(Proposal Plan, int Students)> meetings)
     {
         var all = new List<Purchase>();
         foreach (var paper in meetings.SelectMany(m => m.Plan.Paper).GroupBy(p => p.Kind))
         {
-            if (!ById.TryGetValue(paper.Key, out var m) || m.Buys != "studio")
+            if (list.Find(paper.Key) is not { Buys: "studio" } m)
                 continue;
             var sheets = paper.Sum(p => p.Sheets);
             var count = (int)Math.Ceiling(sheets * 1.1 - 1e-9);
             all.Add(new(m, count, Cents(count, m), $"{sheets} sheets in {Say.Plural(meetings.Count, "meeting")}, a tenth over"));
         }
-        foreach (var m in List.Items.Where(m => m is { Buys: "studio", Lasts: > 0 }))
+        foreach (var m in list.Items.Where(m => m is { Buys: "studio", Lasts: > 0 }))
         {
             // Uses of all students over all meetings, and how many pieces these wear out.
             var uses = meetings.Where(x => x.Plan.Kit.Contains(m.Id)).Sum(x => x.Students);

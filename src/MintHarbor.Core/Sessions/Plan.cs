@@ -105,6 +105,20 @@ public sealed record PlanKnown
     /// <summary>Pay of the model; null for the default.</summary>
     public PayRules? Pay { get; init; }
 
+    /// <summary>Exercises that the course has made its own: in the place of the catalogue's with the same id, or beside them.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<Exercise>? Exercises { get; init; }
+
+    /// <summary>The course's own limits of rest and frame; null for the studio's.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public TimingRules? Timing { get; init; }
+
+    public Exercise? OwnExercise(string? id) => Exercises?.FirstOrDefault(e => e.Id == id);
+
+    /// <summary>The course's exercise of that id, or the catalogue's.</summary>
+    /// <exception cref="InputException">Neither has one.</exception>
+    public Exercise GetExercise(string id, string field = "exercise") => OwnExercise(id) ?? Practice.Exercises.Get(id, field);
+
     /// <summary>What is known a meeting later: of eight at most, the last first.</summary>
     public PlanKnown After(Proposal plan) =>
         this with
@@ -153,6 +167,13 @@ public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
     public PoseKey Pose { get; init; }
     public string? Exercise { get; init; }
 
+    /// <summary>The exercise as the course has made it its own; null where it is the catalogue's.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public Exercise? Own { get; init; }
+
+    /// <summary>The same line with that exercise.</summary>
+    public PlanItem Doing(string exercise, PlanKnown known) => this with { Exercise = exercise, Own = known.OwnExercise(exercise) };
+
     /// <summary>Whether a live model holds a pose during the item.</summary>
     public bool Posed { get; init; }
     public bool Draped { get; init; }
@@ -196,7 +217,7 @@ public sealed record PlanItem(double At, double Minutes, ItemKind Kind)
     public double End => At + Minutes;
 
     [JsonIgnore]
-    public Exercise? Catalogue => Exercises.Find(Exercise);
+    public Exercise? Catalogue => Own ?? Exercises.Find(Exercise);
 
     [JsonIgnore]
     public string Name =>

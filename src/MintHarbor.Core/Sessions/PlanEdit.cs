@@ -99,7 +99,7 @@ public static class PlanEdits
                 all[k] = all[k] with { Held = false };
                 break;
             case EditKind.Replace:
-                all[k] = Replace(all[k], Exercises.Get(edit.Exercise ?? ""));
+                all[k] = Replace(all[k], request.Known.GetExercise(edit.Exercise ?? ""), request.Known);
                 break;
             case EditKind.Turn:
                 Turn(all, k, edit.Facing);
@@ -297,7 +297,7 @@ public static class PlanEdits
         Take(all, -gone.Minutes, Freed(all, [.. Enumerable.Range(0, k).Reverse(), .. Enumerable.Range(k, all.Count - k)]));
     }
 
-    private static PlanItem Replace(PlanItem i, Exercise e)
+    private static PlanItem Replace(PlanItem i, Exercise e, PlanKnown known)
     {
         if (i.Kind != ItemKind.Exercise)
             throw new InputException($"{i.Name} is not an exercise", "index", "a line with an exercise");
@@ -308,9 +308,8 @@ public static class PlanEdits
                 "exercise",
                 $"an exercise that fits {Say.Minutes(i.Minutes)}"
             );
-        return i with
+        return i.Doing(e.Id, known) with
         {
-            Exercise = e.Id,
             Poses = poses,
             PoseMinutes = i.Minutes / poses,
             Strains = [],

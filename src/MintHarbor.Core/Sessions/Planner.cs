@@ -19,7 +19,7 @@ public static class Planner
     /// <exception cref="InputException">A field is outside what is accepted.</exception>
     public static PlanResult Plan(PlanRequest request, TimingRules? rules = null)
     {
-        rules ??= TimingRules.Default;
+        rules ??= request.Known.Timing ?? TimingRules.Default;
         Check(request, rules);
         var refused = Refusals(request, rules).ToList();
         if (refused.Count > 0)
@@ -45,7 +45,7 @@ public static class Planner
     /// <summary>A timetable laid by hand, proved: what it breaks stands among its rules.</summary>
     public static Proposal Lay(PlanRequest request, TimingRules? rules = null)
     {
-        rules ??= TimingRules.Default;
+        rules ??= request.Known.Timing ?? TimingRules.Default;
         var items = new PoseAssigner(request, rules).Assign(Programme.Lay(request));
         items = Programme.Number(items);
         return Programme.Describe(request, null, items, RestRules.Prove(items, request, rules), rules);
@@ -66,7 +66,7 @@ public static class Planner
             ?? throw new InputException(
                 "a meeting without a break has nothing to change over at",
                 "before",
-                $"a meeting of more than {Say.Number(TimingRules.Default.BreakOverMinutes)} min"
+                $"a meeting of more than {Say.Number((request.Known.Timing ?? TimingRules.Default).BreakOverMinutes)} min"
             );
         var second = Plan(
             request.Wishing(w => w with { Shape = after }) with
@@ -182,7 +182,7 @@ public static class Planner
             throw new InputException("too long a list", "history", "200 entries at most");
         CheckLaid(r);
         for (var i = 0; i < r.Wish.Include.Count; i++)
-            Exercises.Get(r.Wish.Include[i], $"include[{i}]");
+            r.Known.GetExercise(r.Wish.Include[i], $"include[{i}]");
         double end = 0;
         for (var i = 0; i < r.Held.Count; i++)
         {
@@ -204,7 +204,7 @@ public static class Planner
                     "items that don't overlap"
                 );
             if (l.Kind == ItemKind.Exercise)
-                Exercises.Get(l.Exercise ?? "", $"locked[{i}].exercise");
+                r.Known.GetExercise(l.Exercise ?? "", $"locked[{i}].exercise");
             foreach (var id in l.PoseIds)
                 Known(id, r, $"locked[{i}].poseIds");
             if (l.Poses < 0 || l.Poses > 120)
@@ -221,7 +221,7 @@ public static class Planner
             if (!double.IsFinite(l.Minutes) || l.Minutes <= 0 || l.Minutes > MostMinutes)
                 throw new InputException("an item has no length", $"laid[{i}].minutes", "more than 0 minutes");
             if (l.Kind == ItemKind.Exercise)
-                Exercises.Get(l.Exercise ?? "", $"laid[{i}].exercise");
+                r.Known.GetExercise(l.Exercise ?? "", $"laid[{i}].exercise");
             if (l.Poses is < 0 or > 120)
                 throw new InputException("an impossible count of poses", $"laid[{i}].poses", "0 to 120");
             foreach (var id in l.PoseIds)
@@ -269,7 +269,9 @@ public static class Planner
                     $"The rung '{rung.Name}' draws casts and objects; a live model opens at 'long-pose'.",
                     new Dictionary<string, object?> { ["model"] = rung.Model }
                 );
-            foreach (var e in r.Wish.Include.Select(i => Exercises.Get(i)).Where(e => e.NeedsSubject && e.MaxMinutes < rung.LeastMinutes))
+            foreach (
+                var e in r.Wish.Include.Select(i => r.Known.GetExercise(i)).Where(e => e.NeedsSubject && e.MaxMinutes < rung.LeastMinutes)
+            )
                 yield return new(
                     "rung",
                     $"{e.Name} lasts {e.MinutesText}; on the rung '{rung.Name}' nothing under {Say.Minutes(rung.LeastMinutes)} is drawn.",
@@ -277,7 +279,7 @@ public static class Planner
                 );
         }
         if (
-            r.Wish.Include.Where(i => Exercises.Get(i).NeedsSubject).Sum(i => Exercises.Get(i).MinMinutes) is var wanted
+            r.Wish.Include.Where(i => r.Known.GetExercise(i).NeedsSubject).Sum(i => r.Known.GetExercise(i).MinMinutes) is var wanted
             && wanted > r.Wish.Minutes - rules.SetUpMin - rules.PackUpMin
         )
             yield return new(

@@ -53,16 +53,15 @@ internal static class Programme
         }
         var missing = new List<Cannot>();
         foreach (var id in r.Wish.Include.Distinct().Where(id => items.All(i => i.Exercise != id)))
-            if (!Put(r, items, Exercises.Get(id)))
-                missing.Add(NoRoom(id, items));
+            if (!Put(r, items, r.Known.GetExercise(id)))
+                missing.Add(NoRoom(r.Known.GetExercise(id), items));
         return (Number(items), missing);
     }
 
     private static bool IsOpen(PlanItem i) => i.Kind == ItemKind.Exercise && i.Exercise is null;
 
-    private static Cannot NoRoom(string id, List<PlanItem> items)
+    private static Cannot NoRoom(Exercise e, List<PlanItem> items)
     {
-        var e = Exercises.Get(id);
         var longest = items.Where(i => i.Kind == ItemKind.Exercise && !i.Held).Select(i => i.Minutes).DefaultIfEmpty(0).Max();
         return new(
             "include",
@@ -81,7 +80,9 @@ internal static class Programme
 
     private static IEnumerable<PlanItem> Middle(PlanRequest r, double at, double minutes, int stage)
     {
-        var e = Exercises.Get(r.Known.Weak.Select(Mends).FirstOrDefault(x => x is not null) ?? Turning[r.Wish.Purpose]);
+        var e = r.Known.GetExercise(
+            r.Known.Weak.Select(w => Mends(w, r.Known)).FirstOrDefault(x => x is not null) ?? Turning[r.Wish.Purpose]
+        );
         var own = Math.Clamp(10, e.MinMinutes, e.MaxMinutes);
         if (minutes < own)
             return Short(r, at, minutes, stage);
@@ -95,10 +96,10 @@ internal static class Programme
     }
 
     /// <summary>The exercise that mends what the class's sheets break most, where one fits a single stretch.</summary>
-    private static string? Mends(string rule) =>
+    private static string? Mends(string rule, PlanKnown known) =>
         Faults
             .All.FirstOrDefault(f =>
-                f.Rule == rule && f.Exercise is not null && Exercises.Get(f.Exercise) is { NeedsSubject: true, MaxMinutes: >= 10 }
+                f.Rule == rule && f.Exercise is not null && known.GetExercise(f.Exercise) is { NeedsSubject: true, MaxMinutes: >= 10 }
             )
             ?.Exercise;
 
@@ -218,10 +219,10 @@ internal static class Programme
     /// <summary>Fills in what follows from the exercise and the model: posed or not, draped, how many sheets.</summary>
     private static PlanItem Settle(PlanRequest r, PlanItem i)
     {
-        var e = Exercises.Get(i.Exercise!);
+        var e = r.Known.GetExercise(i.Exercise!);
         var poses = Math.Max(1, i.Poses);
         var posed = r.Wish.HasLiveModel && e.NeedsSubject;
-        return i with
+        return i.Doing(e.Id, r.Known) with
         {
             Poses = poses,
             PoseMinutes = i.Minutes / poses,

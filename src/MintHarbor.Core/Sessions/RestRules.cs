@@ -15,7 +15,7 @@ public static class RestRules
 
     public static IReadOnlyList<RuleFact> Prove(IReadOnlyList<PlanItem> items, PlanRequest request, TimingRules? rules = null)
     {
-        rules ??= TimingRules.Default;
+        rules ??= request.Known.Timing ?? TimingRules.Default;
         var facts = new List<RuleFact> { Sum(items, request) };
         var runs = items.Where(i => i.Posed).SelectMany(i => i.PoseRuns().Select(r => new Run(r.At, r.Minutes, r.Strain))).ToList();
         facts.Add(Stretch(items, runs, rules));

@@ -45,7 +45,7 @@ public static class WhatNow
     /// <param name="minutesLeft">Minutes from now to the end that is kept.</param>
     public static IReadOnlyList<Offer> Offers(PlanRequest request, ClockReading reading, double minutesLeft, TimingRules? rules = null)
     {
-        rules ??= TimingRules.Default;
+        rules ??= request.Known.Timing ?? TimingRules.Default;
         var behind = Behind(reading, minutesLeft);
         if (reading.Current is null || Math.Abs(behind) < Worth || minutesLeft < 1)
             return [];
@@ -79,7 +79,7 @@ public static class WhatNow
         TimingRules? rules = null
     )
     {
-        rules ??= TimingRules.Default;
+        rules ??= request.Known.Timing ?? TimingRules.Default;
         if (reading.Current is not { } current || minutesLeft < 1)
             return [];
         var into = reading.SecondsIntoItem / 60;
@@ -116,7 +116,7 @@ public static class WhatNow
                 Add(
                     "without",
                     "The model goes home; what is left is drawn from memory.",
-                    [.. rest.Select(Unposed)],
+                    [.. rest.Select(r => Unposed(r, request.Known))],
                     ["room", "short", "long"]
                 );
                 break;
@@ -138,7 +138,7 @@ public static class WhatNow
                             r.Item is { Kind: ItemKind.Exercise, IsLong: false, Poses: <= 1, Minutes: >= 5 }
                                 ? r with
                                 {
-                                    Item = r.Item with { Exercise = "contour" },
+                                    Item = r.Item.Doing("contour", request.Known),
                                 }
                                 : r
                         ),
@@ -167,14 +167,13 @@ public static class WhatNow
         return offers;
     }
 
-    private static RunItem Unposed(RunItem r) =>
+    private static RunItem Unposed(RunItem r, PlanKnown known) =>
         !r.Item.Posed
             ? r
             : r with
             {
-                Item = r.Item with
+                Item = r.Item.Doing("without-reference", known) with
                 {
-                    Exercise = "without-reference",
                     Posed = false,
                     Draped = false,
                     Period = 0,

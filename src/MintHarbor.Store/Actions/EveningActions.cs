@@ -85,7 +85,7 @@ public sealed class EveningActions(HarborContext db, PictureService pictures, IC
                 text.Length > LongestText ? "text" : "place",
                 $"up to {LongestText} letters, a place up to 60"
             );
-        if (draft.FaultId is { } fault && Faults.Find(fault) is null)
+        if (draft.FaultId is { } fault && course.Shelf.Fault(fault) is null)
             throw new InputException($"unknown fault '{fault}'", "fault", "a fault of the library");
         if (draft.FaultId is null && text == "" && photo is null)
             throw new InputException("the note says nothing", "text", "a fault, a line or a photograph");
@@ -147,9 +147,9 @@ public sealed class EveningActions(HarborContext db, PictureService pictures, IC
             throw new InputException("no such note", "note", "a note of this evening that speaks of a student");
     }
 
-    public async Task PutAside(Meeting meeting, string caution)
+    public async Task PutAside(Course course, Meeting meeting, string caution)
     {
-        if (Cautions.For(meeting.Request, meeting.Plan).All(c => c.Id != caution))
+        if (Cautions.For(course.Shelf.Cautions, meeting.Request, meeting.Plan).All(c => c.Id != caution))
             throw new InputException($"no caution '{caution}' applies tonight", "caution", "one that is shown");
         meeting.CautionsSeen = [.. meeting.CautionsSeen.Append(caution).Distinct()];
         await db.SaveChangesAsync();

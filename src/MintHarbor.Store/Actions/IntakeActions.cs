@@ -6,6 +6,7 @@ using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Practice;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Core.Sheets;
+using MintHarbor.Core.Shelves;
 using MintHarbor.Media;
 using MintHarbor.Store.Model;
 using NodaTime;
@@ -77,10 +78,10 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
                 throw new InputException($"{text.Length} letters", field, $"up to {LongestText} letters");
     }
 
-    public static void Check(Submission s)
+    public static void Check(Submission s, CourseShelf shelf)
     {
         CheckWords(s.Question, s.SelfReview);
-        Exercises.Get(s.Exercise, "Exercise");
+        shelf.GetExercise(s.Exercise, "Exercise");
         if (!JudgeRequest.Poses.Contains(s.Pose))
             throw new InputException($"unknown pose '{s.Pose}'", "Pose", string.Join(" | ", JudgeRequest.Poses));
         if (!JudgeRequest.Views.Contains(s.View))
@@ -104,7 +105,7 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
         CancellationToken over = default
     )
     {
-        Check(s);
+        Check(s, course.Shelf);
         arrival ??= new();
         if (arrival.WholeWidthMm is { } w && !(w is >= 20 and <= 3000))
             throw new InputException($"a drawing {w} mm wide", "WholeWidth", "20 to 3000 mm");

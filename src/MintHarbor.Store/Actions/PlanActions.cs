@@ -57,7 +57,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         var (before, minutes) = (request.Known, request.Wish.Minutes);
         return request.Wishing(w => w with { Medium = w.Medium ?? (course.Medium == "" ? null : course.Medium) }) with
         {
-            Known = learned.Known with
+            Known = ByShelf(learned.Known, course) with
             {
                 Rung = before.Rung,
                 SetUpMinutes = before.SetUpMinutes ?? Took(ItemKind.SetUp, minutes >= 90 ? 10 : 5),
@@ -66,6 +66,14 @@ public sealed class PlanActions(HarborContext db, IClock clock)
             },
         };
     }
+
+    /// <summary>The same with the course's own exercises and limits.</summary>
+    internal static PlanKnown ByShelf(PlanKnown known, Course course) =>
+        known with
+        {
+            Exercises = course.OwnShelf is { Exercises.Count: > 0 } own ? own.Exercises : null,
+            Timing = course.OwnShelf is { Timing.Count: > 0 } ? course.Shelf.Timing : null,
+        };
 
     /// <summary>Rules that the critiques of the last five weeks name, the commonest first.</summary>
     public async Task<IReadOnlyList<string>> Weak(Course course)
@@ -93,7 +101,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         bool online = false
     )
     {
-        request = request.Knowing(k => k with { Minors = course.Minors });
+        request = request.Knowing(k => ByShelf(k, course) with { Minors = course.Minors });
         CheckDate(course, date, startsAt, request.Wish.Minutes);
         await CheckFree(course, date, startsAt, request.Wish.Minutes);
         var result = Planner.Plan(request);

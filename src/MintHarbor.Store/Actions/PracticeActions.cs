@@ -23,7 +23,7 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
         if ((exercise is null) == (drill is null))
             throw new InputException("neither or both of exercise and drill", "Exercise", "one exercise or one drill");
         if (exercise is not null)
-            Exercises.Get(exercise, "Exercise");
+            course.Shelf.GetExercise(exercise, "Exercise");
         else
             Drills.Get(drill, "Exercise");
         if (students.Count == 0)
@@ -84,7 +84,10 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
             StudentId = studentId,
             AssignmentId = assignmentId,
             Kind = kind,
-            State = new DrillRoundState(kind, seed, last?.EndDifficulty ?? 0.2, course.Minors, []).Kept(),
+            State = new DrillRoundState(kind, seed, last?.EndDifficulty ?? 0.2, course.Minors, [])
+            {
+                Limit = course.Shelf.Limit(kind),
+            }.Kept(),
             StartedAt = clock.GetCurrentInstant(),
         };
         db.DrillRounds.Add(round);

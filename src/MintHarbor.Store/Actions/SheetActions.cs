@@ -165,14 +165,18 @@ public sealed class SheetActions(HarborContext db, IClock clock, FitActions fits
         await db.SaveChangesAsync();
     }
 
-    public Task AddFault(Sheet sheet, string faultId, Vec2? spot)
+    public Task AddFault(Course course, Sheet sheet, string faultId, Vec2? spot)
     {
-        var fault = Faults.Find(faultId) ?? throw new InputException($"unknown fault '{faultId}'", "fault", "a fault of the library");
+        var fault = course.Shelf.Fault(faultId)
+            ?? throw new InputException($"unknown fault '{faultId}'", "fault", "a fault of the library");
         return Add(sheet, Remark.FromFault(NewId(sheet), fault, spot));
     }
 
     public Task AddFinding(SheetContext context, Finding finding) =>
-        Add(context.Sheet, Remark.FromFinding(NewId(context.Sheet), finding, context.Place(finding)));
+        Add(
+            context.Sheet,
+            Remark.FromFinding(NewId(context.Sheet), finding, context.Place(finding), context.Course.Shelf.Fault(finding.Fault?.Id))
+        );
 
     public Task AddHolds(Sheet sheet) =>
         Add(sheet, new(NewId(sheet), Core.Measuring.Family.LineAndHand, "", "", "", "", null, null, null, null, null, Holds: true));

@@ -55,6 +55,7 @@ public sealed record SheetContext(Sheet Sheet, Course Course, PoseCard? Card, Po
             Pose = Sheet.Pose,
             StandingLeg = Sheet.StandingLeg,
             Exercise = Sheet.Exercise,
+            Own = Course.Shelf.Exercise(Sheet.Exercise),
             PlacementErrorMm = PlacementErrorMm,
             Errors = SheetMarks.Errors(Sheet),
             NotLookedAt = SheetMarks.NotLookedAt(Sheet),

@@ -406,7 +406,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             return;
         clock.Now = clock.Now + Duration.FromDays(2) < now ? clock.Now + Duration.FromDays(2) : now - Duration.FromHours(1);
         foreach (var fault in d.Named)
-            await sheets.AddFault(sheet, fault, Spot(sheet, fault));
+            await sheets.AddFault(course, sheet, fault, Spot(sheet, fault));
         if (d.Until == "drafted")
             return;
         await sheets.Release(sheet, course, student.Person, new PracticeActions(db, clock));
@@ -582,7 +582,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 continue;
             clock.Now += Duration.FromDays(2);
             foreach (var fault in p.Named)
-                await sheets.AddFault(sheet, fault, Spot(sheet, fault));
+                await sheets.AddFault(course, sheet, fault, Spot(sheet, fault));
             if (p.Until == "drafted")
                 continue;
             var practice = new PracticeActions(db, clock);

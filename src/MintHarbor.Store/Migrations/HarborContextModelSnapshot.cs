@@ -309,6 +309,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("own_head");
 
+                    b.Property<string>("OwnShelf")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("own_shelf");
+
                     b.Property<string>("Paper")
                         .IsRequired()
                         .HasColumnType("text")
@@ -1213,6 +1217,13 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("date")
                         .HasColumnName("ends");
 
+                    b.Property<string>("Groups")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("groups")
+                        .HasDefaultValueSql("'[]'::jsonb");
+
                     b.Property<int>("HomeMinutes")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("integer")
@@ -1833,6 +1844,41 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("sheets", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.ShelfVersion", b =>
+                {
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Shelf")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("shelf");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("what");
+
+                    b.HasKey("CourseId", "Number")
+                        .HasName("pk_shelf_versions");
+
+                    b.ToTable("shelf_versions", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.SignedIn", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2217,6 +2263,16 @@ namespace MintHarbor.Store.Migrations
                     b.Navigation("RedoOf");
 
                     b.Navigation("Student");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.ShelfVersion", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", null)
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_shelf_versions_courses_course_id");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.SignedIn", b =>

@@ -2,6 +2,7 @@ using MintHarbor.Core.Canons;
 using MintHarbor.Core.Projects;
 using MintHarbor.Core.Rooms;
 using MintHarbor.Core.Sessions;
+using MintHarbor.Core.Shelves;
 using NodaTime;
 
 namespace MintHarbor.Store.Model;
@@ -29,6 +30,24 @@ public sealed class Course
 
     /// <summary>What figures, or heads, are judged by.</summary>
     public Canon SchoolOf(string subject) => subject == "head" ? OwnHead ?? CanonTable.Get(HeadCanon) : OwnFigure ?? CanonTable.Get(Canon);
+
+    /// <summary>What it changed of the studio's tables; null where it changed nothing.</summary>
+    public OwnShelf? OwnShelf { get; set; }
+
+    /// <summary>What it works by: the studio's tables with what it changed.</summary>
+    public CourseShelf Shelf
+    {
+        get
+        {
+            if (OwnShelf is null)
+                return CourseShelf.Studio;
+            if (!ReferenceEquals(shelf?.Own, OwnShelf))
+                shelf = new(OwnShelf);
+            return shelf!;
+        }
+    }
+
+    private CourseShelf? shelf;
 
     /// <summary>Where a Long-first course stands on the ladder; the moves that brought it there are kept.</summary>
     public string Rung { get; set; } = "still-life";

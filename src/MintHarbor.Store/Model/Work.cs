@@ -3,6 +3,7 @@ using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Practice;
 using MintHarbor.Core.Projects;
+using MintHarbor.Core.Shelves;
 using NodaTime;
 
 namespace MintHarbor.Store.Model;
@@ -210,6 +211,21 @@ public sealed class CourseCanon
     public Instant At { get; set; }
 }
 
+/// <summary>What a course had made its own of the studio's tables, as it stood after one save.</summary>
+public sealed class ShelfVersion
+{
+    public int CourseId { get; set; }
+
+    /// <summary>From 1.</summary>
+    public int Number { get; set; }
+    public OwnShelf Shelf { get; set; } = OwnShelf.None;
+
+    /// <summary>What was changed, in a word.</summary>
+    public string What { get; set; } = "";
+    public string By { get; set; } = "";
+    public Instant At { get; set; }
+}
+
 public sealed class Project
 {
     public int Id { get; set; }
@@ -234,6 +250,9 @@ public sealed class Project
     /// <summary>How levels become a grade; null for the plain way.</summary>
     public GradeRules? Rules { get; set; }
     public List<StageDate> Stages { get; set; } = [];
+
+    /// <summary>Who draws it together; empty where everybody draws their own.</summary>
+    public List<WorkGroup> Groups { get; set; } = [];
     public List<ProjectWork> Works { get; set; } = [];
     public ProjectTemplate Shape => Plan ?? ProjectTemplate.Get(Template);
     public GradeRules GradedBy => Rules ?? GradeRules.Plain;
@@ -270,6 +289,9 @@ public sealed class ProjectWork
     public string Comment { get; set; } = "";
     public Instant? ReleasedAt { get; set; }
     public uint Version { get; set; }
+
+    /// <summary>Those it is drawn together with; null where it is their own.</summary>
+    public WorkGroup? Group => Project.Groups.FirstOrDefault(g => g.Of(StudentId) is not null);
     public LocalDate Due => ExtendedTo ?? Project.Ends;
 
     /// <summary>Whole days from the end that holds for this student to the hand-in; 0 while nothing is handed in.</summary>
@@ -281,7 +303,14 @@ public sealed class ProjectWork
     /// <summary>The grade as it would be released now; null where a level is missing, or the work is excused or incomplete.</summary>
     public Grade? Grade(DateTimeZone zone) =>
         Standing == Standing.Graded
-            ? Grading.Of(Project.Shape.Rubric, Counted, Again.Count == 0 ? null : Again, DaysLate(zone), Project.GradedBy)
+            ? Grading.Of(
+                Project.Shape.Rubric,
+                Counted,
+                Again.Count == 0 ? null : Again,
+                DaysLate(zone),
+                Project.GradedBy,
+                Group?.Share(StudentId)
+            )
             : null;
 
     public GateState Gate(string stage) => Gates.GetValueOrDefault(stage) ?? GateState.Closed;

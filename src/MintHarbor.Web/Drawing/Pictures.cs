@@ -62,11 +62,11 @@ public static class Pictures
             )
             .Html();
 
+    /// <param name="Allowed">Error that counted as right when the round began.</param>
+    public sealed record Round(string Date, double Bias, double Spread, double Allowed);
+
     /// <summary>Drill results over time: each round's bias as a dot with its spread as a bar, the allowed error as a band.</summary>
-    public static HtmlString Curve(
-        Core.Practice.Drill drill,
-        IReadOnlyList<(string Date, double Bias, double Spread, double Difficulty)> rounds
-    )
+    public static HtmlString Curve(Core.Practice.Drill drill, IReadOnlyList<Round> rounds)
     {
         const double w = 560,
             h = 190,
@@ -83,7 +83,7 @@ public static class Pictures
         );
         for (var n = 0; n < rounds.Count; n++)
         {
-            var allowed = drill.Allowed(rounds[n].Difficulty);
+            var allowed = rounds[n].Allowed;
             // Half way to its neighbours, and never over the axes.
             var half = rounds.Count < 2 ? 40 : (w - left - right - 28) / (rounds.Count - 1) / 2;
             double from = Math.Max(left, X(n) - half),
@@ -109,7 +109,7 @@ public static class Pictures
         for (var n = 0; n < rounds.Count; n++)
         {
             var r = rounds[n];
-            var ok = Math.Abs(r.Bias) + r.Spread <= drill.Allowed(r.Difficulty);
+            var ok = Math.Abs(r.Bias) + r.Spread <= r.Allowed;
             s.Line("curve-spread", X(n), Y(r.Bias - r.Spread), X(n), Y(r.Bias + r.Spread));
             s.Add($"<circle class=\"{(ok ? "sh-holds" : "curve-dot")}\" cx=\"{X(n)}\" cy=\"{Y(r.Bias)}\" r=\"4.5\"/>");
         }

@@ -65,7 +65,7 @@ public static class Feed
                 m.Minutes,
                 course.Zone,
                 $"{course.Name}, meeting {m.Number}",
-                $"{m.Plan.Idea} Bring: {string.Join(", ", Core.Sessions.Materials.Bring(m.Plan))}.",
+                $"{m.Plan.Idea} Bring: {string.Join(", ", Core.Sessions.Materials.Bring(course.Shelf.Materials, m.Plan))}.",
                 m.Online ? "online" : course.Room
             )),
         ];
@@ -75,7 +75,7 @@ public static class Feed
                 a.Due.InZone(Words.Zone(course)).LocalDateTime,
                 0,
                 course.Zone,
-                $"Due: {Words.Of(new Assignment { Exercise = a.Exercise, Drill = a.Drill }).ToLowerInvariant()}",
+                $"Due: {Words.Of(new Assignment { Exercise = a.Exercise, Drill = a.Drill }, course).ToLowerInvariant()}",
                 "",
                 ""
             ))

@@ -30,7 +30,7 @@ public sealed class Papers(IWebHostEnvironment web) : IDisposable
         {
             plan.Idea,
             $"Each: {string.Join(", ", plan.Paper.Select(p => $"{p.SheetsPerStudent} {p.Kind}"))}.",
-            $"Bring: {Say.List(Materials.Bring(plan))}.",
+            $"Bring: {Say.List(Materials.Bring(course.Shelf.Materials, plan))}.",
             $"Label every sheet in its corner: meeting, letter, seat. {m.Number}-{plan.Items.FirstOrDefault(i => !i.Pose.IsNone)?.Pose.ToString() ?? "A"}3-7 is the third drawing of the first set, from seat 7.",
             "Scope by length: "
                 + string.Join(
@@ -43,7 +43,7 @@ public sealed class Papers(IWebHostEnvironment web) : IDisposable
                         .Select(l => $"{Say.Minutes(l)}: {char.ToLowerInvariant(Scope.Of(l)[0])}{Scope.Of(l)[1..]}")
                 ),
         };
-        notes.AddRange(Cautions.For(m.Request, plan).Where(c => !m.CautionsSeen.Contains(c.Id)).Select(c => c.Says));
+        notes.AddRange(Cautions.For(course.Shelf.Cautions, m.Request, plan).Where(c => !m.CautionsSeen.Contains(c.Id)).Select(c => c.Says));
         return SessionSheet.Draw(
             new(
                 $"Meeting {m.Number}, {Words.Day(m.Date)}",

@@ -35,10 +35,11 @@ public class RemarkTests
         InlineData("ne", "neck-thin"),
         InlineData("head l", "head-large")
     ]
-    public void Two_or_three_letters_find_a_fault(string letters, string id) => Assert.Contains(Faults.Search(letters), f => f.Id == id);
+    public void Two_or_three_letters_find_a_fault(string letters, string id) =>
+        Assert.Contains(Faults.Search(Faults.All, letters), f => f.Id == id);
 
     [Fact]
-    public void Nothing_typed_finds_nothing() => Assert.Empty(Faults.Search("  "));
+    public void Nothing_typed_finds_nothing() => Assert.Empty(Faults.Search(Faults.All, "  "));
 
     private static Remark Of(string fault, int? priority) =>
         Remark.FromFault(fault, Faults.Find(fault)!, null) with

@@ -214,16 +214,16 @@ public class ComposerTests
     public void What_to_bring_and_to_buy_follow_from_the_timetables()
     {
         var plan = Planner.Plan(Evening).Proposals[0];
-        var bring = Materials.Bring(plan);
+        var bring = Materials.Bring(Materials.List, plan);
         Assert.Contains("board clips", bring);
         Assert.DoesNotContain("newsprint", bring);
         var sheets = plan.Paper.Single(p => p.Kind == "newsprint").SheetsPerStudent;
         // By hand: sheets × 14 × two meetings, a tenth over, at 8 cents.
-        var buy = Materials.Buy([(plan, 14), (plan, 14)]).Single(p => p.Material.Id == "newsprint");
+        var buy = Materials.Buy(Materials.List, [(plan, 14), (plan, 14)]).Single(p => p.Material.Id == "newsprint");
         Assert.Equal((int)Math.Ceiling(sheets * 28 * 1.1), buy.Count);
         Assert.Equal(buy.Count * 0.08, buy.Cost, 9);
         // Charcoal: one stick serves three uses.
-        Assert.Equal(10, Materials.Buy([(plan, 14), (plan, 14)]).Single(p => p.Material.Id == "willow charcoal").Count);
+        Assert.Equal(10, Materials.Buy(Materials.List, [(plan, 14), (plan, 14)]).Single(p => p.Material.Id == "willow charcoal").Count);
     }
 
     [Fact]

@@ -242,7 +242,7 @@ public sealed class BenchModel(
     {
         var path = $"/courses/{Course.Id}/critique/{Sheet.Id}/bench";
         var rows = Faults
-            .Search(q ?? "")
+            .Search(Course.Shelf.Faults, q ?? "")
             .Select(f =>
                 $"<li><button type=\"button\" hx-post=\"{path}/fault\" hx-vals='{{\"fault\":\"{f.Id}\"}}' hx-target=\"#sheet\" hx-swap=\"outerHTML\"><b>{WebUtility.HtmlEncode(f.Name)}</b><span>{WebUtility.HtmlEncode(f.Sign)}</span></button></li>"
             );
@@ -259,7 +259,9 @@ public sealed class BenchModel(
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public Task<IActionResult> OnPostFaultAsync(string? fault) =>
-        Edit(() => sheets.AddFault(Sheet, fault ?? "", SheetContext.Place(Sheet, Rules.Find(Faults.Find(fault)?.Rule)?.Place ?? [])));
+        Edit(() =>
+            sheets.AddFault(Course, Sheet, fault ?? "", SheetContext.Place(Sheet, Rules.Find(Course.Shelf.Fault(fault)?.Rule)?.Place ?? []))
+        );
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public Task<IActionResult> OnPostFindingAsync(string? key) =>

@@ -99,7 +99,7 @@ public sealed class QueueModel(CourseScope scope, HarborContext db) : CoursePage
             .GroupBy(f => f)
             .OrderByDescending(g => g.Count())
             .FirstOrDefault();
-        if (most is not null && Faults.Find(most.Key) is { } f)
+        if (most is not null && Course.Shelf.Fault(most.Key) is { } f)
             Notes.Add(
                 new(
                     "near",
@@ -113,13 +113,16 @@ public sealed class QueueModel(CourseScope scope, HarborContext db) : CoursePage
     /// <summary>Sheets that are read together for what they share.</summary>
     private const int LookedBack = 120;
 
-    private static IReadOnlyList<(string, string)> Facts(Sheet s, bool own)
+    private IReadOnlyList<(string, string)> Facts(Sheet s, bool own)
     {
         if (own && s.ReleasedAt is null)
             return [];
         return
         [
-            .. s.Remarks.Where(r => !r.Holds).Take(2).Select(r => ("outside", Faults.Find(r.FaultId)?.Name.ToLowerInvariant() ?? r.Where)),
+            .. s
+                .Remarks.Where(r => !r.Holds)
+                .Take(2)
+                .Select(r => ("outside", Course.Shelf.Fault(r.FaultId)?.Name.ToLowerInvariant() ?? r.Where)),
         ];
     }
 }

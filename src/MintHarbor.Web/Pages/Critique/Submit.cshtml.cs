@@ -138,7 +138,7 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
             Form.MeetingId is { } from && Meetings.Any(m => m.Id == from && m.LongPoses > 1) ? Form.LongPose : null,
             StageOf.Read(Form.Stage)
         );
-        IntakeActions.Check(said);
+        IntakeActions.Check(said, Course.Shelf);
         if (Form.Kind is not ("photo" or "whole"))
             throw new InputException($"unknown kind '{Form.Kind}'", "Form.Kind", "photo | whole");
         if (Form.Kind == "whole" && Form.WholeWidth is null)

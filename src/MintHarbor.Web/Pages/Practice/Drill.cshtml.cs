@@ -48,7 +48,7 @@ public sealed class DrillModel(CourseScope scope, PracticeActions practice) : Co
             var (bias, spread) = (Round.Bias ?? 0, Round.Spread ?? 0);
             Notes.Add(
                 new(
-                    Math.Abs(bias) > Drill.Allowed(1) ? "near" : "holds",
+                    Math.Abs(bias) > Drill.Allowed(1, Round.State.Limit) ? "near" : "holds",
                     $"On the whole {Drill.SayError(bias)}: your lean.",
                     null,
                     "mean of the signed errors"
@@ -65,14 +65,14 @@ public sealed class DrillModel(CourseScope scope, PracticeActions practice) : Co
             Notes.Add(
                 new(
                     "holds",
-                    $"The next round begins where right means within *{Drill.SayWidth(Drill.Allowed(difficulty))}*.",
+                    $"The next round begins where right means within *{Drill.SayWidth(Drill.Allowed(difficulty, Round.State.Limit))}*.",
                     null,
                     "one step easier after a miss, one harder after two right in a row; settles where 70.7 % are right (Levitt 1971)"
                 )
             );
         }
         else
-            Notes.Add(new("holds", $"Right within *{Drill.SayWidth(Drill.Allowed(difficulty))}* now. {Drill.How}"));
+            Notes.Add(new("holds", $"Right within *{Drill.SayWidth(Drill.Allowed(difficulty, Round.State.Limit))}* now. {Drill.How}"));
     }
 
     private static string Ordinal(int n) =>

@@ -59,7 +59,7 @@ public sealed class HomeModel(CourseScope scope) : CoursePage(scope)
             return Redirect(
                 $"/courses/{Course.Id}/practice/home?set={set.Id}{(Purpose is { Length: > 0 } p ? "&purpose=" + Uri.EscapeDataString(p) : "")}{(Level is { Length: > 0 } l ? "&level=" + Uri.EscapeDataString(l) : "")}&seed={Random.Shared.Next(1, 1_000_000)}"
             );
-        Exercise = Exercises.Find(set.Exercise);
+        Exercise = Course.Shelf.Exercise(set.Exercise);
         var random = new SeededRandom(seed);
         if (set.Id == HeadSet)
         {
@@ -72,7 +72,7 @@ public sealed class HomeModel(CourseScope scope) : CoursePage(scope)
             )
             .ToList();
         // The figure doesn't tire, but what is drawn from it should be what a model could hold that long.
-        var hold = Core.Sessions.TimingRules.Default;
+        var hold = Course.Shelf.Timing;
         var held = fit.Where(x => hold.Limit(Strains.Read(x.Strain)).LimitMinutes >= set.Minutes).ToList();
         if (held.Count > 0)
             fit = held;

@@ -69,7 +69,7 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
                 .GroupBy(a => (a.Exercise, a.Drill, a.Due, a.GivenAt))
                 .Take(12)
                 .Select(g => new Row(
-                    Words.Of(g.First()),
+                    Words.Of(g.First(), Course),
                     g.Count() == Students.Count ? "all"
                         : g.Count() <= 2 ? string.Join(", ", g.Select(a => a.Student.Name))
                         : $"{g.Count()} students",

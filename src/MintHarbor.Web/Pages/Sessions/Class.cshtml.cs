@@ -100,7 +100,7 @@ public sealed class ClassModel(CourseScope scope, HarborContext db, EveningActio
         );
         if (
             Kept.Where(n => n.FaultId is not null).GroupBy(n => n.FaultId!).OrderByDescending(g => g.Count()).FirstOrDefault() is { } most
-            && Core.Critiques.Faults.Find(most.Key) is { } fault
+            && Course.Shelf.Fault(most.Key) is { } fault
         )
             Notes.Add(new("near", $"Said most tonight: {fault.Name.ToLowerInvariant()}, *{most.Count()}* times.", "said"));
         foreach (var o in Took.Where(o => o.Kind is ItemKind.SetUp or ItemKind.Review or ItemKind.PackUp && Math.Abs(o.Over) >= 1))

@@ -127,10 +127,14 @@ public sealed class ListModel(
             var days = (later.Date - before.Date).Days;
             Notes.Add(new("near", $"*{days} days* without a meeting before the {Words.ShortDay(later.Date)}{why}.", $"m{later.Id}"));
         }
-        if (!Scope.IsStudent && await plans.Weak(Course) is [var rule, ..] && Faults.All.FirstOrDefault(f => f.Rule == rule) is { } fault)
+        if (
+            !Scope.IsStudent
+            && await plans.Weak(Course) is [var rule, ..]
+            && Course.Shelf.Faults.FirstOrDefault(f => f.Rule == rule) is { } fault
+        )
         {
             Focus = fault.Exercise;
-            var mends = Core.Practice.Exercises.Find(fault.Exercise) is { } e ? $" {e.Name} mends it." : "";
+            var mends = Course.Shelf.Exercise(fault.Exercise) is { } e ? $" {e.Name} mends it." : "";
             Notes.Add(
                 new(
                     "near",

@@ -41,8 +41,8 @@ public sealed class ListsModel(CourseScope scope, HarborContext db, IClock clock
                 m.Request,
             })
             .ToListAsync();
-        Meetings = [.. meetings.Select(m => (m.Id, m.Number, m.Date, Materials.Bring(m.Plan)))];
-        Buy = Materials.Buy([.. meetings.Select(m => (m.Plan, m.Request.Wish.Students))]);
+        Meetings = [.. meetings.Select(m => (m.Id, m.Number, m.Date, Materials.Bring(Course.Shelf.Materials, m.Plan)))];
+        Buy = Materials.Buy(Course.Shelf.Materials, [.. meetings.Select(m => (m.Plan, m.Request.Wish.Students))]);
         Pay = meetings.Sum(m => m.Plan.Pay?.Amount ?? 0);
     }
 

@@ -112,6 +112,10 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
             ? $"{w.Minutes} min, {Words.Of(w.Approach)}, {w.Purpose.ToString().ToLowerInvariant()}"
             : $"{Course.Name}, {Words.Of(Course.Approach)}";
 
+    /// <summary>The limits of rest in one sentence.</summary>
+    public static string Holds(TimingRules t) =>
+        $"At most *{Say.Number(t.StretchMinutes)} min* on end, then a rest of {Say.Number(t.RestMinutes)}; *{Say.Number(t.HourPosedMinutes)}* in any hour; a break of {Say.Number(t.BreakMinMinutes)} to {Say.Number(t.BreakMaxMinutes)} in the middle of anything over {Say.Number(t.BreakOverMinutes)}.";
+
     private PlanRequest Wanted()
     {
         var begun = Form.From == "last" ? learned.Last : Templates.FirstOrDefault(t => $"{t.Id}" == Form.From)?.Request;

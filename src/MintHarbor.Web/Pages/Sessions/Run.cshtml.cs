@@ -64,11 +64,12 @@ public sealed class RunModel(CourseScope scope, SessionActions sessions, Evening
     [BindProperty(SupportsGet = true, Name = "what")]
     public Interruption? What { get; set; }
 
-    public IReadOnlyList<Caution> Open => [.. Cautions.For(Meeting.Request, Meeting.Plan).Where(c => !Meeting.CautionsSeen.Contains(c.Id))];
+    public IReadOnlyList<Caution> Open =>
+        [.. Cautions.For(Course.Shelf.Cautions, Meeting.Request, Meeting.Plan).Where(c => !Meeting.CautionsSeen.Contains(c.Id))];
 
     public async Task<IActionResult> OnPostAsideAsync(string? caution)
     {
-        await evenings.PutAside(Meeting, caution ?? "");
+        await evenings.PutAside(Course, Meeting, caution ?? "");
         return To($"sessions/{Meeting.Id}/run");
     }
 

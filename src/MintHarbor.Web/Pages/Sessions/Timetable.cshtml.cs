@@ -156,7 +156,7 @@ public sealed class TimetableModel(
         // Seated and lying are covered by the stretch; the harder strains are said where they are closest to their limit.
         foreach (
             var f in Meeting
-                .Plan.Rules.Where(f => f.Id == "rest-strain" && f.Limit < TimingRules.Default.StretchMinutes)
+                .Plan.Rules.Where(f => f.Id == "rest-strain" && f.Limit < Course.Shelf.Timing.StretchMinutes)
                 .OrderByDescending(f => f.Value / f.Limit)
                 .Take(1)
         )

@@ -53,9 +53,9 @@ public sealed class WalkModel(CourseScope scope, HarborContext db, EveningAction
             .GroupBy(f => f)
             .OrderByDescending(g => g.Count())
             .ThenBy(g => g.Key, StringComparer.Ordinal)
-            .Select(g => Faults.Find(g.Key))
+            .Select(g => Course.Shelf.Fault(g.Key))
             .OfType<Fault>();
-        First = [.. usual.Concat(Faults.All).DistinctBy(f => f.Id)];
+        First = [.. usual.Concat(Course.Shelf.Faults).DistinctBy(f => f.Id)];
     }
 
     [WaitsItself]

@@ -7,6 +7,7 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Drawing;
 using MintHarbor.Web.Pages.Critique;
 using MintHarbor.Web.Pages.Shared;
 
@@ -19,7 +20,7 @@ public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions
 {
     public sealed record Piece(int Id, string Code, SheetState State);
 
-    public List<(Drill Drill, IReadOnlyList<(string Date, double Bias, double Spread, double Difficulty)> Rounds)> Curves { get; } = [];
+    public List<(Drill Drill, IReadOnlyList<Pictures.Round> Rounds)> Curves { get; } = [];
     public IReadOnlyList<Piece> Sheets { get; private set; } = [];
     public List<Note> Notes { get; } = [];
     public IReadOnlyList<RoomNote> Said { get; private set; } = [];
@@ -95,14 +96,12 @@ public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions
                     (
                         drill,
                         [
-                            .. own.Select(r =>
-                                (
-                                    Words.Local(r.FinishedAt!.Value, Course).ToString("d MMM", null),
-                                    r.Bias ?? 0,
-                                    r.Spread ?? 0,
-                                    r.State.StartDifficulty
-                                )
-                            ),
+                            .. own.Select(r => new Pictures.Round(
+                                Words.Local(r.FinishedAt!.Value, Course).ToString("d MMM", null),
+                                r.Bias ?? 0,
+                                r.Spread ?? 0,
+                                drill.Allowed(r.State.StartDifficulty, r.State.Limit)
+                            )),
                         ]
                     )
                 );
@@ -160,10 +159,10 @@ public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions
                 "holds",
                 $"{drill.Name}: {last.Right} of {Drill.RoundLength} right in the last round, at the end difficulty *{Say.Number(last.EndDifficulty ?? 0, 1)}*.",
                 place,
-                $"right within {drill.SayWidth(drill.Allowed(last.State.StartDifficulty))} at the round's start; the staircase goes one step easier after a miss and one harder after two right (Levitt 1971)"
+                $"right within {drill.SayWidth(drill.Allowed(last.State.StartDifficulty, last.State.Limit))} at the round's start; the staircase goes one step easier after a miss and one harder after two right (Levitt 1971)"
             )
         );
-        if (Math.Abs(last.Bias ?? 0) > (last.Spread ?? 0) / 2 && Math.Abs(last.Bias ?? 0) > drill.Allowed(1))
+        if (Math.Abs(last.Bias ?? 0) > (last.Spread ?? 0) / 2 && Math.Abs(last.Bias ?? 0) > drill.Allowed(1, last.State.Limit))
             Notes.Add(new("near", $"Leans *{drill.SayError(last.Bias!.Value)}* on the whole: one habit, to be corrected once.", place));
         if (rounds.Count <= 2)
             return;

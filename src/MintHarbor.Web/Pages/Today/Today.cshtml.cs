@@ -94,7 +94,7 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
         Overdue =
         [
             .. overdue
-                .GroupBy(a => (a.StudentId, a.Student.Name, What: Words.Of(a)))
+                .GroupBy(a => (a.StudentId, a.Student.Name, What: Words.Of(a, Course)))
                 .Select(g => (g.Key.StudentId, g.Key.Name, g.Key.What, g.Count(), g.Min(a => a.Due)))
                 .Take(12),
         ];
@@ -129,14 +129,14 @@ public sealed class TodayModel(CourseScope scope, HarborContext db, IClock clock
             .Where(n => n.Fault is not null)
             .GroupBy(n => n.Fault!)
             .OrderByDescending(g => g.Count())
-            .ThenBy(g => Faults.Find(g.Key)?.Family)
+            .ThenBy(g => Course.Shelf.Fault(g.Key)?.Family)
             .FirstOrDefault();
-        if (most is null || Faults.Find(most.Key) is not { } fault)
+        if (most is null || Course.Shelf.Fault(most.Key) is not { } fault)
         {
             Notes.Add(new("unknown", "No fault was named in the last week yet."));
             return;
         }
-        var exercise = Core.Practice.Exercises.Find(fault.Exercise);
+        var exercise = Course.Shelf.Exercise(fault.Exercise);
         Notes.Add(
             new(
                 "near",
