@@ -137,6 +137,7 @@ services.AddScoped<SchoolActions>();
 services.AddScoped<ShelfActions>();
 services.AddScoped<GateActions>();
 services.AddScoped<GradeActions>();
+services.AddScoped<GroupActions>();
 services.AddScoped<DemoLoader>();
 services.AddMemoryCache();
 services.AddSingleton<FigureGate>();

@@ -13,7 +13,7 @@ using Xunit;
 namespace MintHarbor.Web.Tests;
 
 /// <summary>Projects from their writing to the released grade.</summary>
-public sealed class ProjectTests(DemoFixture fixture) : IClassFixture<DemoFixture>
+public sealed partial class ProjectTests(DemoFixture fixture) : IClassFixture<DemoFixture>
 {
     private const string Edda = Doors.Instructor,
         Maren = Doors.Victim,

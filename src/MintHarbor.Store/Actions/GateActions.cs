@@ -40,10 +40,11 @@ public sealed class GateActions(HarborContext db, SheetContexts contexts)
         if (stage.Measured is null)
             throw new InputException($"the gate of {stage.Name} has no measures", "stage", "a stage with a measured gate");
         var until = shape.Stages.TakeWhile(s => s.Id != stageId).Select(s => s.Id).Append(stageId).ToList();
+        var together = GroupActions.Together(db, work);
         var sheet = await db
             .Sheets.AsNoTracking()
             .Where(s =>
-                s.WorkId == work.Id
+                together.Contains(s.WorkId!.Value)
                 && until.Contains(s.StageId!)
                 && s.Subject == shape.Subject
                 && s.State != SheetState.Placing

@@ -127,7 +127,8 @@ public sealed class GradeActions(HarborContext db, IClock clock)
         return db.SaveChangesAsync();
     }
 
-    /// <summary>Takes a read sheet of levels; what is released stays, and is refused before anything is taken.</summary>
+    /// <summary>Takes a read sheet of levels; what is released stays, and is refused before anything is taken. A group's levels come by
+    /// one of its ways.</summary>
     public Task Take(IReadOnlyList<ProjectWork> works, GradeSheet sheet)
     {
         if (!sheet.CanTake)
@@ -138,6 +139,12 @@ public sealed class GradeActions(HarborContext db, IClock clock)
             GateActions.CheckOpen(work);
             if (work.Graders is not null)
                 throw new InputException($"{work.Student.Name} is graded by two", "csv", "a file without their line");
+            if (work.Group is { } group)
+                throw new InputException(
+                    $"{work.Student.Name} draws in the group {group.Name}",
+                    "csv",
+                    "a file without their line: a group's levels are given on one of its ways"
+                );
             work.Levels = new(work.Levels.Where(l => !line.Levels.ContainsKey(l.Key)).Concat(line.Levels));
         }
         return db.SaveChangesAsync();

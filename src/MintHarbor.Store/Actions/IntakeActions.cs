@@ -163,7 +163,7 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
         db.Sheets.Add(sheet);
         // The last stage's first sheet is the work handed in: lateness counts from here.
         if (way is not null && s.To!.StageId == way.Project.Shape.Stages[^1].Id)
-            way.HandedInAt ??= sheet.SubmittedAt;
+            await GroupActions.HandedIn(db, way, sheet.SubmittedAt);
         try
         {
             await Save(kept);
@@ -288,12 +288,18 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
     {
         if (
             sheet.WorkId is { } id
-            && await db.ProjectWorks.SingleOrDefaultAsync(w => w.Id == id) is { } work
+            && await db.ProjectWorks.Include(w => w.Project).SingleOrDefaultAsync(w => w.Id == id) is { } work
             && work.HandedInAt == sheet.SubmittedAt
+            && GroupActions.Together(db, work) is var together
         )
-            work.HandedInAt = await db
-                .Sheets.Where(s => s.WorkId == id && s.StageId == sheet.StageId && s.Id != sheet.Id)
-                .MinAsync(s => (Instant?)s.SubmittedAt);
+            await GroupActions.HandedIn(
+                db,
+                work,
+                await db
+                    .Sheets.Where(s => together.Contains(s.WorkId!.Value) && s.StageId == sheet.StageId && s.Id != sheet.Id)
+                    .MinAsync(s => (Instant?)s.SubmittedAt),
+                anew: true
+            );
         db.Sheets.Remove(sheet);
         await Save([], sheet.PhotoHash, sheet.FlatHash);
     }

@@ -78,6 +78,7 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
             context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
             return;
         }
+        scope.Looks = context.HandlerInstance.GetType().IsDefined(typeof(LooksAttribute), false);
         if (!await Load(route, db, scope))
         {
             context.Result = new NotFoundResult();
@@ -141,6 +142,7 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
                 scope.Sheet = await db
                     .Sheets.Include(s => s.Student)
                     .SingleOrDefaultAsync(s => s.Id == id && s.CourseId == course && (all || s.StudentId == me))
+                    ?? (scope.Looks ? await Together(db, id, course, me) : null)
             )
                 is null
         )
@@ -208,6 +210,24 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         )
             return false;
         return true;
+    }
+
+    /// <summary>The sheet of somebody whom a student draws a project together with: its picture is theirs too.</summary>
+    private static async Task<Sheet?> Together(HarborContext db, int sheet, int course, int me)
+    {
+        if (
+            await db
+                .Sheets.AsNoTracking()
+                .Include(s => s.Student)
+                .SingleOrDefaultAsync(s => s.Id == sheet && s.CourseId == course && s.WorkId != null)
+            is not { } found
+        )
+            return null;
+        var groups = await db
+            .ProjectWorks.Where(w => w.Id == found.WorkId && w.Project.Works.Any(o => o.StudentId == me))
+            .Select(w => w.Project.Groups)
+            .SingleOrDefaultAsync();
+        return groups?.Any(g => g.Of(me) is not null && g.Of(found.StudentId) is not null) == true ? found : null;
     }
 
     private static bool Names(RouteValueDictionary route, string key, out int id)

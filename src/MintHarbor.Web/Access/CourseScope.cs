@@ -10,6 +10,9 @@ public sealed class CourseScope
     public CourseRole Role => Member.Role;
     public bool IsStudent => Role == CourseRole.Student;
     public bool IsInstructor => Role == CourseRole.Instructor;
+
+    /// <summary>The page only shows a sheet's picture: what several drew together each of them may look at.</summary>
+    public bool Looks { get; set; }
     public Meeting? Meeting { get; set; }
     public Sheet? Sheet { get; set; }
     public IReadOnlyList<Sheet> Set { get; set; } = [];
@@ -20,6 +23,10 @@ public sealed class CourseScope
     public ProjectPlan? Plan { get; set; }
     public Membership? Student { get; set; }
 }
+
+/// <summary>A page that shows no more of a sheet than its picture.</summary>
+[AttributeUsage(AttributeTargets.Class)]
+public sealed class LooksAttribute : Attribute;
 
 /// <summary>Who may open a page or use a handler of it; without it every member of the course may.</summary>
 [AttributeUsage(AttributeTargets.Class | AttributeTargets.Method)]

@@ -100,15 +100,26 @@ public class GradingTests
             var truth = Of(first);
             if (again is not null)
                 truth = redo == RedoRule.Replaces ? Of(again) : (truth + Of(again)) / new Fraction(2);
+            // Every third is a group's: what is everybody's, and what the role answers for.
+            var share = n % 3 == 0 ? new GradeShare(random.Next(101), [.. rows.Where(_ => random.Next(2) == 0).Select(r => r.Id)]) : null;
+            if (share is { Rows.Count: > 0 })
+            {
+                var own = rows.Where(r => share.Rows.Contains(r.Id)).ToList();
+                var part = Part(own, first);
+                if (again is not null)
+                    part = redo == RedoRule.Replaces ? Part(own, again) : (part + Part(own, again)) / new Fraction(2);
+                truth = ((truth * new Fraction(share.Common)) + (part * new Fraction(100 - share.Common))) / new Fraction(100);
+            }
             truth -= new Fraction(days <= late.Grace ? 0 : Math.Min(late.Most, late.PerDay * (days - late.Grace)));
             if (truth < Fraction.Zero)
                 truth = Fraction.Zero;
-            var g = Grading.Of(rows, first, again, days, new(late, redo, "percent"))!;
+            var g = Grading.Of(rows, first, again, days, new(late, redo, "percent"), share)!;
             Assert.Equal((truth.Numerator, truth.Denominator), (g.Value.Over, g.Value.Below));
             var half = truth + new Fraction(1, 2);
             Assert.Equal((int)System.Numerics.BigInteger.Divide(half.Numerator, half.Denominator), g.Percent);
-            Fraction Of(Dictionary<string, int> levels) =>
-                new Fraction(100 * rows.Sum(r => r.Weight * levels[r.Id])) / new Fraction(4 * rows.Sum(r => r.Weight));
+            Fraction Of(Dictionary<string, int> levels) => Part(rows, levels);
+            static Fraction Part(List<RubricRow> some, Dictionary<string, int> levels) =>
+                new Fraction(100 * some.Sum(r => r.Weight * levels[r.Id])) / new Fraction(4 * some.Sum(r => r.Weight));
         }
     }
 

@@ -7,6 +7,7 @@ namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A sheet's pictures: the photograph made upright for the screen, the flat sheet, a small one. Kept by the browser,
 /// asked for again by their hash.</summary>
+[Looks]
 public sealed class PictureModel(CourseScope scope, PictureService pictures) : CoursePage(scope)
 {
     public async Task<IActionResult> OnGetAsync(string n)

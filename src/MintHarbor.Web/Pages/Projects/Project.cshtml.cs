@@ -135,13 +135,20 @@ public sealed class ProjectModel(
             .Where(s => s.CourseId == Course.Id && s.WorkId != null && s.State != SheetState.Kept)
             .Where(s => db.ProjectWorks.Any(w => w.Id == s.WorkId && w.ProjectId == Project.Id))
             .OrderBy(s => s.SubmittedAt)
-            .Select(s => new { s.WorkId, Row = new WorkModel.SheetRow(s.Id, s.Code, s.StageId, s.State) })
+            .Select(s => new { s.WorkId, Row = new WorkModel.SheetRow(s.Id, s.Code, s.StageId, s.State, s.StudentId) })
             .ToListAsync();
-        var of = sheets.ToLookup(s => s.WorkId, s => s.Row);
         foreach (var w in all)
             w.Project = Project;
+        // A sheet of a group stands on the way of each of them.
+        var of = sheets.SelectMany(s => Together(all, s.Row.Student).Select(w => (Work: (int?)w, s.Row))).ToLookup(s => s.Work, s => s.Row);
         Sheets = of;
         Rows = [.. all.Select(w => new Row(w, WorkModel.WayOf(w, of[w.Id], Today), w.Grade(Course.TimeZone)))];
+    }
+
+    private IEnumerable<int> Together(IReadOnlyList<ProjectWork> all, int student)
+    {
+        var group = Project.Groups.FirstOrDefault(g => g.Of(student) is not null);
+        return all.Where(w => w.StudentId == student || group?.Of(w.StudentId) is not null).Select(w => w.Id);
     }
 
     public ILookup<int?, WorkModel.SheetRow> Sheets { get; private set; } = Array.Empty<WorkModel.SheetRow>().ToLookup(_ => (int?)null);

@@ -14,11 +14,20 @@ namespace MintHarbor.Web.Pages.Projects;
 
 /// <summary>One student's way through a project: the stages with the sheets on them, what holds a gate shut, the grade with its arithmetic.</summary>
 [For(CourseRole.Instructor, CourseRole.Student)]
-public sealed class WorkModel(CourseScope scope, HarborContext db, GateActions gates, GradeActions grades, IClock clock)
-    : CoursePage(scope),
-        IShowsProblems
+public sealed class WorkModel(
+    CourseScope scope,
+    HarborContext db,
+    GateActions gates,
+    GradeActions grades,
+    GroupActions groups,
+    IClock clock
+) : CoursePage(scope), IShowsProblems
 {
-    public sealed record SheetRow(int Id, string Code, string? StageId, SheetState State);
+    /// <param name="Student">Whose it is, where several draw together.</param>
+    public sealed record SheetRow(int Id, string Code, string? StageId, SheetState State, int Student);
+
+    /// <summary>Names of those it is drawn together with.</summary>
+    public IReadOnlyDictionary<int, string> With { get; private set; } = new Dictionary<int, string>();
 
     public ProjectWork Work => Scope.Work!;
     public ProjectTemplate Plan => Work.Project.Shape;
@@ -56,12 +65,18 @@ public sealed class WorkModel(CourseScope scope, HarborContext db, GateActions g
     private async Task Load()
     {
         Today = Words.Today(Course, clock.GetCurrentInstant());
+        var together = GroupActions.Together(db, Work);
         Sheets = await db
             .Sheets.AsNoTracking()
-            .Where(s => s.WorkId == Work.Id && s.State != SheetState.Kept)
+            .Where(s => together.Contains(s.WorkId!.Value) && s.State != SheetState.Kept)
             .OrderBy(s => s.SubmittedAt)
-            .Select(s => new SheetRow(s.Id, s.Code, s.StageId, s.State))
+            .Select(s => new SheetRow(s.Id, s.Code, s.StageId, s.State, s.StudentId))
             .ToListAsync();
+        if (Work.Group is { } group)
+        {
+            var ids = group.Members.Select(m => m.Student).ToList();
+            With = await db.Users.Where(p => ids.Contains(p.Id)).ToDictionaryAsync(p => p.Id, p => p.Name);
+        }
         if (!Scope.IsStudent)
             History = await db
                 .Log.AsNoTracking()
@@ -123,6 +138,23 @@ public sealed class WorkModel(CourseScope scope, HarborContext db, GateActions g
             );
         else if (way.Behind > 0)
             yield return new("near", $"{way.Stage!.Name} should have been done *{Say.Plural(way.Behind, "day")}* ago.");
+    }
+
+    /// <summary>Who draws it together, and what of the grade is whose.</summary>
+    public Note Together(WorkGroup group)
+    {
+        var others = group.Members.Where(m => m.Student != Work.StudentId).Select(m => With.GetValueOrDefault(m.Student, "")).ToList();
+        var share = group.Share(Work.StudentId);
+        string Rows(GradeShare s) => Say.List([.. Plan.Rubric.Where(r => s.Rows.Contains(r.Id)).Select(r => r.Name.ToLowerInvariant())]);
+        return new(
+            "person",
+            share is null
+                ? $"Drawn together with {Say.List(others)}, and graded alike."
+                : $"Drawn together with {Say.List(others)}: *{share.Common} %* of the grade is everybody's, the rest comes from {Rows(share)}.",
+            null,
+            null,
+            group.Of(Work.StudentId)!.Role is { Length: > 0 } role ? role : null
+        );
     }
 
     [For(CourseRole.Instructor)]
@@ -191,6 +223,7 @@ public sealed class WorkModel(CourseScope scope, HarborContext db, GateActions g
     private async Task<IActionResult> Done(Task act, string? stage = null)
     {
         await act;
+        await groups.Follow(Work);
         return To($"projects/way/{Work.Id}{(stage is null ? "" : $"#st-{stage}")}");
     }
 
