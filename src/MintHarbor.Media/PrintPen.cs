@@ -22,7 +22,14 @@ internal sealed class PrintPen(SKCanvas canvas, PrintFaces faces) : IDisposable
 
     /// <summary>A PDF of as many pages as are drawn.</summary>
     /// <param name="pages">Draws one page with a pen of its own.</param>
-    public static byte[] Document(string title, PrintFaces faces, IReadOnlyList<Action<PrintPen>> pages)
+    /// <param name="width">Millimetres, as <paramref name="height"/>.</param>
+    public static byte[] Document(
+        string title,
+        PrintFaces faces,
+        IReadOnlyList<Action<PrintPen>> pages,
+        float width = PageWidth,
+        float height = PageHeight
+    )
     {
         using var to = new MemoryStream();
         using (
@@ -39,7 +46,7 @@ internal sealed class PrintPen(SKCanvas canvas, PrintFaces faces) : IDisposable
         {
             foreach (var page in pages)
             {
-                var canvas = document.BeginPage(PageWidth * Mm, PageHeight * Mm);
+                var canvas = document.BeginPage(width * Mm, height * Mm);
                 canvas.Scale(Mm);
                 using var pen = new PrintPen(canvas, faces);
                 page(pen);
@@ -84,14 +91,15 @@ internal sealed class PrintPen(SKCanvas canvas, PrintFaces faces) : IDisposable
     }
 
     /// <summary>A ruler of 100 mm, so that a printout's scale can be checked, and one line under everything.</summary>
-    public void Foot(string says)
+    /// <param name="height">Of the page.</param>
+    public void Foot(string says, float height = PageHeight)
     {
-        var rule = PageHeight - Border - 8;
+        var rule = height - Border - 8;
         canvas.DrawLine(Border, rule, Border + 100, rule, Line);
         for (var mm = 0; mm <= 100; mm += 10)
             canvas.DrawLine(Border + mm, rule, Border + mm, rule - (mm % 50 == 0 ? 2 : 1.2f), Line);
         Text("100 mm", Border + 102, rule + 0.5f, faces.Figures, 8, Lead);
-        Text(says, Border, PageHeight - Border, faces.Italic, 11, Lead);
+        Text(says, Border, height - Border, faces.Italic, 11, Lead);
     }
 
     /// <summary>The pose strip to scale; nothing of it leaves its width.</summary>

@@ -12,6 +12,7 @@ public sealed record PaperSize(string Id, string Name, double WidthMm, double He
         new("A2", "A2", 420, 594),
         new("A3", "A3", 297, 420),
         new("A4", "A4", 210, 297),
+        new("letter", "Letter, 8½ × 11 in", 8.5 * 25.4, 11 * 25.4),
     ];
 
     public static PaperSize? Find(string? id) => All.FirstOrDefault(p => p.Id == id);

@@ -112,6 +112,10 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
         return Model(row, levels);
     }
 
+    /// <summary>A head on levels of its own.</summary>
+    /// <exception cref="InputException">Levels that no head has.</exception>
+    public HeadModel Model(HeadLevels levels) => Model(levels.Checked().Sitter, levels.Row);
+
     internal HeadModel Model(SitterRow row, HeadCanonRow levels)
     {
         var key = $"{row.Id}|{levels.Id}";

@@ -19,6 +19,14 @@ public sealed class Svg
     public Svg Line(string css, double x1, double y1, double x2, double y2) =>
         Add($"<line class=\"{css}\" x1=\"{x1}\" y1=\"{y1}\" x2=\"{x2}\" y2=\"{y2}\"/>");
 
+    public Svg Path(string css, IReadOnlyList<System.Numerics.Vector2> places, bool closed = false)
+    {
+        Add($"<path class=\"{css}\" d=\"");
+        for (var n = 0; n < places.Count; n++)
+            Add($"{(n == 0 ? "M" : "L")}{places[n].X:0.#} {places[n].Y:0.#}");
+        return Add($"{(closed ? "Z" : "")}\"/>");
+    }
+
     public HtmlString Html() => new(s.ToString());
 
     public override string ToString() => s.ToString();

@@ -99,6 +99,11 @@ public sealed class FigureViews : IDisposable
     /// <exception cref="InputException">A sitter or canon that isn't there.</exception>
     public HeadModel Head(HeadAddress a) => (a.Preview ? quickHeads : heads).Model(a.Sitter, a.Canon);
 
+    /// <summary>A head on levels of its own.</summary>
+    /// <param name="quick">For a small picture.</param>
+    /// <exception cref="InputException">Levels that no head has.</exception>
+    public HeadModel Head(HeadLevels levels, bool quick = false) => (quick ? quickHeads : heads).Model(levels);
+
     /// <summary>A view that is wanted: what it is, and how it is drawn.</summary>
     /// <param name="Key">What the picture depends on and nothing else: of an address what was read of it, not how it was written.</param>
     internal sealed record Wanted(object Key, Func<Finished> Draw);

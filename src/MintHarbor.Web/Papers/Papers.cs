@@ -1,5 +1,7 @@
 using MintHarbor.Core;
+using MintHarbor.Core.Canons;
 using MintHarbor.Core.Figure;
+using MintHarbor.Core.Heads;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Media;
 using MintHarbor.Store.Actions;
@@ -100,6 +102,11 @@ public sealed class Papers(IWebHostEnvironment web) : IDisposable
             faces.Value
         );
     }
+
+    public byte[] Head(HeadModel head, HeadLevels levels, double turn, ConstructionPaper paper) =>
+        ConstructionSheet.Head(head, levels, turn, paper, faces.Value);
+
+    public byte[] Figure(Canon canon, ConstructionPaper paper) => ConstructionSheet.Figure(canon, paper, faces.Value);
 
     public void Dispose()
     {
