@@ -46,6 +46,7 @@ public sealed class WebBench(Report report, bool quick)
         );
         await Figures(address, client, cookie);
         await Displays(app, address, client);
+        var (large, record) = await Large(source);
         // A term of fifteen.
         await client.PostForm(
             "/courses/1/sessions/term",
@@ -61,6 +62,8 @@ public sealed class WebBench(Report report, bool quick)
                 ("sheet on the bench", $"/courses/1/critique/{sheet}/bench"),
                 ("timetable", "/courses/1/sessions/6"),
                 ("term of fifteen meetings", "/courses/1/sessions"),
+                ("grade book of sixty students and twelve projects", $"/courses/{large}/projects/book"),
+                ("a student's record over three terms", $"/courses/{large}/students/{record}"),
             }
         )
         {
@@ -89,6 +92,74 @@ public sealed class WebBench(Report report, bool quick)
             report.Add("pages", $"{name}: rate over a bare endpoint's", rates[0] / rates[2], "×", note: $"bare {rates[2]:0} a second");
         }
         await Fitting(app, client, "/courses/1/today");
+    }
+
+    /// <summary>A course of sixty students with twelve projects graded in every row, and one student with three terms behind them: a hundred
+    /// sheets, as many rounds of drills, forty-five meetings. Copied from the demo's rows by the database.</summary>
+    /// <returns>The course, and the student.</returns>
+    private static async Task<(int Course, int Student)> Large(NpgsqlDataSource source)
+    {
+        const string sql = """
+            create temp table made as
+                select nextval(pg_get_serial_sequence('courses', 'id'))::int as course;
+            insert into courses
+                select (jsonb_populate_record(c, jsonb_build_object('id', (select course from made), 'feed_secret', '', 'own_shelf', null))).*
+                from courses c where c.id = 1;
+            create temp table pupils as
+                select nextval(pg_get_serial_sequence('people', 'id'))::int as id, n from generate_series(1, 60) n;
+            insert into people
+                select (jsonb_populate_record(p, jsonb_build_object('id', u.id, 'name', 'Student ' || u.n,
+                    'email', 'student' || u.n || '@bench.example', 'normalized_email', 'STUDENT' || u.n || '@BENCH.EXAMPLE',
+                    'user_name', 'student' || u.n || '@bench.example', 'normalized_user_name', 'STUDENT' || u.n || '@BENCH.EXAMPLE'))).*
+                from people p cross join pupils u where p.email = 'maren.holt@saltmarsh.example';
+            insert into memberships
+                select (jsonb_populate_record(m, jsonb_build_object('course_id', (select course from made), 'person_id', u.id))).*
+                from memberships m join people p on p.id = m.person_id cross join pupils u
+                where m.course_id = 1 and p.email = 'maren.holt@saltmarsh.example';
+            insert into memberships
+                select (jsonb_populate_record(m, jsonb_build_object('course_id', (select course from made)))).*
+                from memberships m join people p on p.id = m.person_id
+                where m.course_id = 1 and p.email = 'edda@saltmarsh.example';
+            create temp table plans as
+                select nextval(pg_get_serial_sequence('projects', 'id'))::int as id, n from generate_series(1, 12) n;
+            insert into projects
+                select (jsonb_populate_record(p, jsonb_build_object('id', x.id, 'course_id', (select course from made), 'long_pose_id', null,
+                    'name', 'Project ' || x.n))).*
+                from (select * from projects where course_id = 1 and template = 'portrait-from-sitter' order by id limit 1) p cross join plans x;
+            insert into project_works
+                select (jsonb_populate_record(w, jsonb_build_object('id', nextval(pg_get_serial_sequence('project_works', 'id')),
+                    'project_id', x.id, 'student_id', u.id, 'graders', null,
+                    'levels', (select jsonb_object_agg(r ->> 'id', (u.n + x.n) % 5) from jsonb_array_elements(p.plan -> 'rubric') r)))).*
+                from (select * from project_works order by id limit 1) w cross join plans x join projects p on p.id = x.id cross join pupils u;
+            insert into sheets
+                select (jsonb_populate_record(s, jsonb_build_object('id', nextval(pg_get_serial_sequence('sheets', 'id')),
+                    'course_id', (select course from made), 'student_id', (select min(id) from pupils), 'meeting_id', null, 'work_id', null,
+                    'redo_of_id', null, 'set_id', null, 'upload_key', null, 'submitted_at', now() - g * interval '9 days'))).*
+                from (select * from sheets where course_id = 1 and jsonb_array_length(remarks) > 0 order by id limit 1) s, generate_series(1, 100) g;
+            insert into drill_rounds
+                select (jsonb_populate_record(r, jsonb_build_object('id', nextval(pg_get_serial_sequence('drill_rounds', 'id')),
+                    'course_id', (select course from made), 'student_id', (select min(id) from pupils), 'assignment_id', null,
+                    'started_at', now() - g * interval '9 days', 'finished_at', now() - g * interval '9 days'))).*
+                from (select * from drill_rounds where finished_at is not null order by id limit 1) r, generate_series(1, 100) g;
+            create temp table evenings as
+                select nextval(pg_get_serial_sequence('meetings', 'id'))::int as id, n from generate_series(1, 45) n;
+            insert into meetings
+                select (jsonb_populate_record(m, jsonb_build_object('id', e.id, 'course_id', (select course from made), 'number', e.n,
+                    'date', (now() - e.n * interval '20 days')::date, 'long_pose_id', null, 'room_secret', 'bench' || e.n, 'model_secret', ''))).*
+                from (select * from meetings where course_id = 1 order by id limit 1) m cross join evenings e;
+            insert into presences
+                select (jsonb_populate_record(p, jsonb_build_object('meeting_id', e.id, 'person_id', (select min(id) from pupils)))).*
+                from (select * from presences limit 1) p cross join evenings e;
+            select course, (select min(id) from pupils) from made;
+            """;
+        await using var connection = await source.OpenConnectionAsync();
+        await using var reader = await new NpgsqlCommand(sql, connection).ExecuteReaderAsync();
+        do
+        {
+            if (await reader.ReadAsync())
+                return (reader.GetInt32(0), reader.GetInt32(1));
+        } while (await reader.NextResultAsync());
+        throw new InvalidOperationException("the large course was not made");
     }
 
     /// <summary>Fourteen sheets come in at once and are read beside the pages: what a page takes meanwhile, against what it takes else.</summary>

@@ -26,6 +26,11 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         InlineData("edda@saltmarsh.example", "critique"),
         InlineData("edda@saltmarsh.example", "critique/1/bench"),
         InlineData("edda@saltmarsh.example", "students"),
+        InlineData("edda@saltmarsh.example", "students/5"),
+        InlineData("edda@saltmarsh.example", "students/term"),
+        InlineData("edda@saltmarsh.example", "shelf/own"),
+        InlineData("edda@saltmarsh.example", "shelf/construction?of=figure"),
+        InlineData("edda@saltmarsh.example", "projects/1/groups"),
         InlineData("edda@saltmarsh.example", "shelf")
     ]
     [

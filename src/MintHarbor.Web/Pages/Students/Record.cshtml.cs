@@ -1,6 +1,8 @@
+using Microsoft.AspNetCore.Html;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Courses;
 using MintHarbor.Core.Practice;
 using MintHarbor.Core.Rooms;
 using MintHarbor.Store;
@@ -10,20 +12,26 @@ using MintHarbor.Web.Access;
 using MintHarbor.Web.Drawing;
 using MintHarbor.Web.Pages.Critique;
 using MintHarbor.Web.Pages.Shared;
+using NodaTime;
 
 namespace MintHarbor.Web.Pages.Students;
 
 /// <summary>One student's record: drill curve, sheets, what they show.</summary>
-public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions rooms, MemberActions members, Together together)
-    : CoursePage(scope),
-        IShowsProblems
+public sealed class RecordModel(
+    CourseScope scope,
+    HarborContext db,
+    RoomActions rooms,
+    MemberActions members,
+    Together together,
+    IClock clock
+) : CoursePage(scope), IShowsProblems
 {
     public sealed record Piece(int Id, string Code, SheetState State);
 
     public List<(Drill Drill, IReadOnlyList<Pictures.Round> Rounds)> Curves { get; } = [];
     public IReadOnlyList<Piece> Sheets { get; private set; } = [];
     public List<Note> Notes { get; } = [];
-    public IReadOnlyList<RoomNote> Said { get; private set; } = [];
+    public IReadOnlyList<SaidLine> Said { get; private set; } = [];
 
     /// <summary>Drawing hand and what their place must have.</summary>
     [For(CourseRole.Instructor, CourseRole.Assistant)]
@@ -46,7 +54,7 @@ public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions
     [For(CourseRole.Instructor)]
     public async Task<IActionResult> OnPostConsentAsync(DateOnly? on, string? use)
     {
-        await members.Consent(Scope.Student!, on is { } d ? NodaTime.LocalDate.FromDateOnly(d) : null, use);
+        await members.Consent(Scope.Student!, on is { } d ? LocalDate.FromDateOnly(d) : null, use);
         return To($"students/{Scope.Student!.PersonId}");
     }
 
@@ -78,19 +86,34 @@ public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions
     public IReadOnlyList<Note> Recurs { get; private set; } = [];
     public bool ReadTogether { get; private set; }
 
+    /// <summary>The term on one line of days; null before anything was done.</summary>
+    public HtmlString? Chart { get; private set; }
+
+    /// <summary>Faults that recur on critiqued sheets, and whether they fell.</summary>
+    public IReadOnlyList<FaultOverTerm> Faults { get; private set; } = [];
+
+    /// <summary>What was given to be done at home, and projects; null until asked for.</summary>
+    public Beside? Rest { get; private set; }
+
+    /// <param name="Given">Exercises and drills given, and how many are done.</param>
+    /// <param name="HomeMinutes">Of those that are done.</param>
+    /// <param name="Ways">Projects, each with where its way stands.</param>
+    public sealed record Beside(int Given, int Done, int Late, int HomeMinutes, IReadOnlyList<(int Id, string Name, string Says)> Ways);
+
     public async Task OnGetAsync()
     {
         var who = Scope.Student!.PersonId;
+        var now = clock.GetCurrentInstant();
         var rounds = await db
             .DrillRounds.AsNoTracking()
             .Where(r => r.CourseId == Course.Id && r.StudentId == who && r.FinishedAt != null)
             .OrderByDescending(r => r.FinishedAt)
-            .Take(60)
+            .Take(240)
             .ToListAsync();
         rounds.Reverse();
         foreach (var drill in Drills.All)
         {
-            var own = rounds.Where(r => r.Kind == drill.Kind).ToList();
+            var own = rounds.Where(r => r.Kind == drill.Kind).TakeLast(30).ToList();
             if (own.Count > 0)
                 Curves.Add(
                     (
@@ -107,45 +130,190 @@ public sealed class RecordModel(CourseScope scope, HarborContext db, RoomActions
                 );
             Read(drill, own);
         }
-        Sheets = await db
-            .Sheets.Where(s => s.CourseId == Course.Id && s.StudentId == who)
-            .OrderByDescending(s => s.SubmittedAt)
-            .Select(s => new Piece(s.Id, s.Code, s.State))
-            .ToListAsync();
-        Said = await db
-            .RoomNotes.AsNoTracking()
-            .Include(n => n.Meeting)
-            .Where(n => n.StudentId == who && n.Meeting.CourseId == Course.Id && (n.Shared || !Scope.IsStudent))
-            .OrderByDescending(n => n.At)
-            .Take(20)
-            .ToListAsync();
-        var evenings = await db
-            .Presences.AsNoTracking()
-            .Where(p => p.PersonId == who && p.Meeting.CourseId == Course.Id)
-            .Select(p => new
+        var sheets = await TermSheets.Of(db, Course.Id, who, now, Scope.IsStudent);
+        Sheets = [.. sheets.AsEnumerable().Reverse().Select(s => new Piece(s.Id, s.Code, s.Stands))];
+        var evenings = await Evenings(who);
+        Said =
+        [
+            .. evenings
+                .SelectMany(e => e.Notes.Select(n => new SaidLine(e.Date, e.StartsAt, n)))
+                .OrderByDescending(n => n.Note.At)
+                .Take(20),
+        ];
+        Attendance([.. evenings.Where(e => e.Present is not null)]);
+        Sheeted(sheets);
+        Chart = Charted(rounds, sheets, evenings);
+    }
+
+    /// <summary>A meeting at which they were counted, or of which something was said.</summary>
+    private sealed record Evening(
+        LocalDate Date,
+        LocalTime StartsAt,
+        Core.Sessions.Proposal Plan,
+        bool? Present,
+        List<string>? Ticks,
+        List<RoomNote> Notes
+    );
+
+    /// <summary>Something said in the room, with its evening.</summary>
+    public sealed record SaidLine(LocalDate Date, LocalTime StartsAt, RoomNote Note);
+
+    private async Task<List<Evening>> Evenings(int who)
+    {
+        var student = Scope.IsStudent;
+        var all = await db
+            .Meetings.AsNoTracking()
+            .Where(m => m.CourseId == Course.Id)
+            .Select(m => new
             {
-                p.Present,
-                p.Ticks,
-                p.Meeting.Plan,
+                m.Date,
+                m.StartsAt,
+                m.Plan,
+                There = db
+                    .Presences.Where(p => p.MeetingId == m.Id && p.PersonId == who)
+                    .Select(p => new { p.Present, p.Ticks })
+                    .FirstOrDefault(),
+                Notes = db.RoomNotes.Where(n => n.MeetingId == m.Id && n.StudentId == who && (n.Shared || !student)).ToList(),
             })
+            .Where(m => m.There != null || m.Notes.Count > 0)
+            .OrderBy(m => m.Date)
             .ToListAsync();
-        if (evenings.Count > 0)
-            Notes.Add(
-                new(
-                    "holds",
-                    $"Here at *{evenings.Count(e => e.Present)}* meetings, {Say.Number(evenings.Where(e => e.Present).Sum(e => e.Plan.Items.Where(i => i.Kind == Core.Sessions.ItemKind.Exercise).Sum(i => i.Minutes)) / 60, 1)} h at the easel."
-                )
-            );
-        if (evenings.SelectMany(e => e.Ticks).GroupBy(t => t).OrderByDescending(g => g.Count()).Take(3).ToList() is { Count: > 0 } ticks)
+        return [.. all.Select(m => new Evening(m.Date, m.StartsAt, m.Plan, m.There?.Present, m.There?.Ticks, m.Notes))];
+    }
+
+    private void Attendance(IReadOnlyList<Evening> evenings)
+    {
+        if (evenings.Count == 0)
+            return;
+        var drawn = evenings
+            .Where(e => e.Present == true)
+            .Sum(e => e.Plan.Items.Where(i => i.Kind == Core.Sessions.ItemKind.Exercise).Sum(i => i.Minutes));
+        Notes.Add(
+            new(
+                "holds",
+                $"Here at *{evenings.Count(e => e.Present == true)}* of {Say.Plural(evenings.Count, "meeting")}, {Say.Number(drawn / 60, 1)} h at the easel."
+            )
+        );
+        var ticks = evenings.SelectMany(e => e.Ticks ?? []).GroupBy(t => t).OrderByDescending(g => g.Count()).Take(3).ToList();
+        if (ticks.Count > 0)
             Notes.Add(
                 new(
                     "holds",
                     $"Seen in the room: {Say.List([.. ticks.Select(t => $"{Core.Sessions.EyeTicks.Name(t.Key)} *{t.Count()}×*")])}."
                 )
             );
-        var waiting = Sheets.Count(s => s.State is SheetState.Waiting or SheetState.Drafted);
+    }
+
+    /// <summary>What the critiques name again and again, and what became of them.</summary>
+    private void Sheeted(IReadOnlyList<TermSheets.Row> sheets)
+    {
+        var critiqued = sheets.Where(s => s.Critiqued).ToList();
+        Faults = [.. TermRecord.Recurring([.. critiqued.Select(s => s.As(Course))]).Take(8)];
+        var waiting = sheets.Count(s => s.Stands is SheetState.Waiting or SheetState.Drafted);
         if (waiting > 0)
-            Notes.Add(new("near", $"*{waiting}* of {Say.Plural(Sheets.Count, "sheet")} not yet answered."));
+            Notes.Add(new("near", $"*{waiting}* of {Say.Plural(sheets.Count, "sheet")} not yet critiqued."));
+        var released = sheets.Where(s => s.Released is not null).ToList();
+        if (released.Count > 0)
+        {
+            var answered = released.Count(s => s.Answered is not null || s.Stands == SheetState.Redone);
+            Notes.Add(
+                new(
+                    answered == released.Count ? "holds" : "near",
+                    $"*{answered}* of {Say.Plural(released.Count, "critique")} answered or drawn again."
+                )
+            );
+        }
+    }
+
+    private HtmlString? Charted(IReadOnlyList<DrillRound> rounds, IReadOnlyList<TermSheets.Row> sheets, IReadOnlyList<Evening> evenings)
+    {
+        LocalDate Day(Instant at) => Words.Local(at, Course).Date;
+        List<TermChart.DrillDot> drills =
+        [
+            .. rounds
+                .Select(r => (Round: r, Drill: Drills.Find(r.Kind)))
+                .Where(x => x.Drill is not null)
+                .Select(x => new TermChart.DrillDot(
+                    Day(x.Round.FinishedAt!.Value),
+                    x.Drill!.Name,
+                    (Math.Abs(x.Round.Bias ?? 0) + (x.Round.Spread ?? 0))
+                        / x.Drill.Allowed(x.Round.State.StartDifficulty, x.Round.State.Limit)
+                )),
+        ];
+        List<TermChart.SheetMark> marks =
+        [
+            .. sheets
+                .Where(s => s.Stands is not (SheetState.Placing or SheetState.Kept))
+                .Select(s => new TermChart.SheetMark(Day(s.At), s.Code, s.As(Course).Faults.Count, s.Critiqued)),
+        ];
+        List<TermChart.EveningMark> there =
+        [
+            .. evenings.Where(e => e.Present is not null).Select(e => new TermChart.EveningMark(e.Date, e.Present == true)),
+        ];
+        List<LocalDate> days = [.. drills.Select(d => d.Day), .. marks.Select(m => m.Day), .. there.Select(e => e.Day)];
+        return days.Count == 0 ? null : TermChart.Draw(days.Min(), days.Max().PlusDays(1), there, drills, marks);
+    }
+
+    /// <summary>A trend as the margin's shapes say it.</summary>
+    public static HtmlString Mark(Trend t) =>
+        Marks.Shape(
+            t switch
+            {
+                Trend.Fell => "holds",
+                Trend.Rose => "outside",
+                Trend.Stayed => "near",
+                _ => "unknown",
+            }
+        );
+
+    /// <summary>What was given and done at home, and where they stand in projects: asked for when the page stands.</summary>
+    public async Task<IActionResult> OnGetRestAsync()
+    {
+        var rest = await Loaded(Scope.Student!.PersonId);
+        if (Fragment)
+            return Partial("Students/_Rest", (Course, rest));
+        await OnGetAsync();
+        Rest = rest;
+        return Page();
+    }
+
+    private async Task<Beside> Loaded(int who)
+    {
+        var now = clock.GetCurrentInstant();
+        var given = await db
+            .Assignments.AsNoTracking()
+            .Where(a => a.CourseId == Course.Id && a.StudentId == who)
+            .Select(a => new
+            {
+                a.Minutes,
+                a.Due,
+                a.DoneAt,
+            })
+            .ToListAsync();
+        var works = await db
+            .ProjectWorks.AsNoTracking()
+            .Include(w => w.Project)
+            .Where(w => w.StudentId == who && w.Project.CourseId == Course.Id)
+            .OrderByDescending(w => w.Project.Ends)
+            .Take(12)
+            .ToListAsync();
+        return new(
+            given.Count,
+            given.Count(g => g.DoneAt is not null),
+            given.Count(g => g.DoneAt is null && g.Due < now),
+            given.Where(g => g.DoneAt is not null).Sum(g => g.Minutes),
+            [
+                .. works.Select(w =>
+                    (
+                        w.Id,
+                        w.Project.Name,
+                        w.Current is { } stage
+                            ? $"{Say.Plural(w.StagesDone.Count, "stage")} of {w.Project.Shape.Stages.Count}, at {stage.Name}"
+                            : "all stages"
+                    )
+                ),
+            ]
+        );
     }
 
     private void Read(Drill drill, IReadOnlyList<DrillRound> rounds)
