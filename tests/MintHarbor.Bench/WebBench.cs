@@ -125,31 +125,35 @@ public sealed class WebBench(Report report, bool quick)
             insert into projects
                 select (jsonb_populate_record(p, jsonb_build_object('id', x.id, 'course_id', (select course from made), 'long_pose_id', null,
                     'name', 'Project ' || x.n))).*
-                from (select * from projects where course_id = 1 and template = 'portrait-from-sitter' order by id limit 1) p cross join plans x;
+                from projects p cross join plans x
+                where p.id = (select min(id) from projects where course_id = 1 and template = 'portrait-from-sitter');
             insert into project_works
                 select (jsonb_populate_record(w, jsonb_build_object('id', nextval(pg_get_serial_sequence('project_works', 'id')),
                     'project_id', x.id, 'student_id', u.id, 'graders', null,
                     'levels', (select jsonb_object_agg(r ->> 'id', (u.n + x.n) % 5) from jsonb_array_elements(p.plan -> 'rubric') r)))).*
-                from (select * from project_works order by id limit 1) w cross join plans x join projects p on p.id = x.id cross join pupils u;
+                from project_works w cross join plans x join projects p on p.id = x.id cross join pupils u
+                where w.id = (select min(id) from project_works);
             insert into sheets
                 select (jsonb_populate_record(s, jsonb_build_object('id', nextval(pg_get_serial_sequence('sheets', 'id')),
                     'course_id', (select course from made), 'student_id', (select min(id) from pupils), 'meeting_id', null, 'work_id', null,
                     'redo_of_id', null, 'set_id', null, 'upload_key', null, 'submitted_at', now() - g * interval '9 days'))).*
-                from (select * from sheets where course_id = 1 and jsonb_array_length(remarks) > 0 order by id limit 1) s, generate_series(1, 100) g;
+                from sheets s, generate_series(1, 100) g
+                where s.id = (select min(id) from sheets where course_id = 1 and jsonb_array_length(remarks) > 0);
             insert into drill_rounds
                 select (jsonb_populate_record(r, jsonb_build_object('id', nextval(pg_get_serial_sequence('drill_rounds', 'id')),
                     'course_id', (select course from made), 'student_id', (select min(id) from pupils), 'assignment_id', null,
                     'started_at', now() - g * interval '9 days', 'finished_at', now() - g * interval '9 days'))).*
-                from (select * from drill_rounds where finished_at is not null order by id limit 1) r, generate_series(1, 100) g;
+                from drill_rounds r, generate_series(1, 100) g
+                where r.id = (select min(id) from drill_rounds where finished_at is not null);
             create temp table evenings as
                 select nextval(pg_get_serial_sequence('meetings', 'id'))::int as id, n from generate_series(1, 45) n;
             insert into meetings
                 select (jsonb_populate_record(m, jsonb_build_object('id', e.id, 'course_id', (select course from made), 'number', e.n,
                     'date', (now() - e.n * interval '20 days')::date, 'long_pose_id', null, 'room_secret', 'bench' || e.n, 'model_secret', ''))).*
-                from (select * from meetings where course_id = 1 order by id limit 1) m cross join evenings e;
+                from meetings m cross join evenings e where m.id = (select min(id) from meetings where course_id = 1);
             insert into presences
                 select (jsonb_populate_record(p, jsonb_build_object('meeting_id', e.id, 'person_id', (select min(id) from pupils)))).*
-                from (select * from presences limit 1) p cross join evenings e;
+                from presences p cross join evenings e where p.ctid = (select min(ctid) from presences);
             select course, (select min(id) from pupils) from made;
             """;
         await using var connection = await source.OpenConnectionAsync();

@@ -97,6 +97,17 @@ public sealed class LookTests
                     "sessions/5/wall",
                     "sessions/6/seat",
                     "sessions/5/run?what=Fire",
+                    "students/term",
+                    "projects/1/groups",
+                    "shelf/own?part=exercises&id=gesture",
+                    "shelf/own?part=faults&id=new",
+                    "shelf/own?part=drills",
+                    "shelf/own?part=timing",
+                    "shelf/own?part=kit",
+                    "shelf/own?part=cautions",
+                    "shelf/own?part=schools",
+                    "shelf/construction?by=measured&m.Eyes=0.47",
+                    "shelf/construction?of=figure",
                 ]);
             else
                 pages.AddRange([
@@ -109,6 +120,9 @@ public sealed class LookTests
                     "practice/home?set=gesture&seed=4",
                     "practice/home?set=head&seed=4",
                     "shelf/sitter?kind=line",
+                    "shelf/own?part=exercises&id=gesture",
+                    "shelf/own?part=schools",
+                    "shelf/construction",
                 ]);
             if (who == "Bram Sedge")
                 pages.Add("critique/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == who).Id)));

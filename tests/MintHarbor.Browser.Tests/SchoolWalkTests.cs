@@ -59,4 +59,59 @@ public sealed class SchoolWalkTests
             throw;
         }
     }
+
+    [Fact]
+    public async Task A_shelf_is_made_ones_own_and_is_found_on_the_bench_held_to_by_the_planner_and_given_back()
+    {
+        var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true);
+        await using var closing = app;
+        using var b = new Browser("shelf", address);
+        try
+        {
+            b.Go("/sign-in").Click("button", "Edda Quill");
+            b.At("/today");
+            b.Go("/courses/1/shelf").Click(".parts a", "exercises");
+            b.Click("table a", "Gesture");
+            // By the keyboard alone: the field, the words, the button.
+            b.See("#wall").Clear();
+            b.See("#wall").SendKeys("from the hip, all of it" + OpenQA.Selenium.Keys.Enter);
+            b.Text("ours", "tr.on");
+            b.Text("from the hip, all of it", "tr.on");
+            // A fault of their own, found by two letters.
+            b.Go("/courses/1/shelf/own?part=faults").Click("a.btn", "Another of our own");
+            b.Type("#name", "Zigzag hem");
+            b.Type("#where", "along the drapery");
+            b.Type("#sign", "the hem runs in one zigzag");
+            b.Type("#why", "Cloth falls in three kinds of fold.");
+            b.Type("#next", "Name each fold first.");
+            b.Click(".margin button", "Keep");
+            b.Text("Zigzag hem", "tr.on");
+            var sheet = await app.Read(db =>
+                db.Sheets.Where(s => s.CourseId == 1 && s.State == SheetState.Waiting).OrderBy(s => s.Id).Select(s => s.Id).FirstAsync()
+            );
+            b.Go($"/courses/1/critique/{sheet}/bench").Type("#fault", "zi");
+            b.Click("#faults button", "Zigzag hem");
+            b.Text("the hem runs in one zigzag");
+            // What asks more of the model is refused without a word, and what was typed stays.
+            b.Go("/courses/1/shelf/own?part=timing").Type("[aria-label='posed on end at most, minutes']", "20");
+            b.Click("button", "Keep");
+            b.Text("spares the model");
+            b.Go("/courses/1/sessions/plan").Text("At most 20 min on end");
+            b.Go("/courses/1/shelf/own?part=timing").Type("[aria-label='a rest that ends a strain, minutes']", "1");
+            b.Click("button", "Keep");
+            b.Text("asks more of a model than the studio's 2", "[role=alert]");
+            Assert.Equal("1", b.See("[aria-label='a rest that ends a strain, minutes']").GetDomProperty("value"));
+            b.Driver.Manage().Logs.GetLog("browser");
+            // And back, by version.
+            b.Go("/courses/1/shelf/own?part=exercises").Click("summary", "versions, files, other courses");
+            b.Click("button", "back to the studio's tables");
+            b.Text("as the studio has it");
+            b.Text("trace it in the air");
+        }
+        catch
+        {
+            b.Save("shelf");
+            throw;
+        }
+    }
 }

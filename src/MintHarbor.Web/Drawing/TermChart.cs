@@ -40,7 +40,7 @@ public static class TermChart
             $"<svg class=\"term-chart\" viewBox=\"0 0 {Width} {Foot + 6}\" role=\"img\" aria-label=\"{Describe(evenings, drills, sheets)}\">"
         );
         Months(s, from, to, X);
-        s.Text("axis", 0, Evenings + 5, "evenings").Text("axis", 0, DrillTop + 12, "drills").Text("axis", 0, DrillFoot + 22, "sheets");
+        s.Text("axis", 0, Evenings + 5, "evenings").Text("axis", 0, DrillFoot - 4, "drills").Text("axis", 0, SheetFoot - 2, "sheets");
         foreach (var e in evenings)
             if (e.There)
                 s.Add($"<circle class=\"sh-holds\" cx=\"{X(e.Day)}\" cy=\"{Evenings}\" r=\"4.5\"/>");
@@ -58,7 +58,7 @@ public static class TermChart
         for (var m = new LocalDate(from.Year, from.Month, 1); m <= to; m = m.PlusMonths(1))
         {
             var first = m < from ? from : m;
-            s.Line("curve-tick", x(first), Evenings + 12, x(first), SheetFoot + 5);
+            s.Line("term-month", x(first), Evenings + 12, x(first), SheetFoot + 5);
             if (x(first) - said < 46)
                 continue;
             s.Text("axis", x(first) + 3, Foot - 6, m.ToString(m.Month == 1 ? "MMM uuuu" : "MMM", null));
@@ -72,11 +72,17 @@ public static class TermChart
         double Y(double off) => DrillFoot - (Math.Min(off, MostOff) / MostOff * (DrillFoot - DrillTop));
         s.Add($"<rect class=\"curve-band\" x=\"{Left}\" y=\"{Y(1)}\" width=\"{Width - Left - Right}\" height=\"{DrillFoot - Y(1)}\"/>");
         s.Text("axis", Left - 6, Y(1) + 4, "just right", "end").Text("axis", Left - 6, Y(2) + 4, "twice off", "end");
+        var named = new List<double>();
         foreach (var kind in drills.GroupBy(d => d.Drill))
         {
             var rounds = kind.OrderBy(d => d.Day).ToList();
             for (var n = 1; n < rounds.Count; n++)
                 s.Line("curve-spread", x(rounds[n - 1].Day), Y(rounds[n - 1].Off), x(rounds[n].Day), Y(rounds[n].Off));
+            // A name at its last round, where the next one's doesn't lie on it.
+            var (endX, endY) = (x(rounds[^1].Day), Y(rounds[^1].Off));
+            if (named.All(n => Math.Abs(n - endY) > 14))
+                s.Text("axis", Math.Min(endX - 8, Width - Right), endY - 9, kind.Key.ToLowerInvariant(), "end");
+            named.Add(endY);
             foreach (var r in rounds)
                 s.Add(
                     $"<circle class=\"{(r.Off <= 1 ? "sh-holds" : "curve-dot")}\" cx=\"{x(r.Day)}\" cy=\"{Y(r.Off)}\" r=\"4\"><title>{System.Net.WebUtility.HtmlEncode(r.Drill)}: {Say.Number(r.Off, 1)} of what is right</title></circle>"

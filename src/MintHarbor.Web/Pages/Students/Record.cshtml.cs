@@ -104,13 +104,7 @@ public sealed class RecordModel(
     {
         var who = Scope.Student!.PersonId;
         var now = clock.GetCurrentInstant();
-        var rounds = await db
-            .DrillRounds.AsNoTracking()
-            .Where(r => r.CourseId == Course.Id && r.StudentId == who && r.FinishedAt != null)
-            .OrderByDescending(r => r.FinishedAt)
-            .Take(240)
-            .ToListAsync();
-        rounds.Reverse();
+        var rounds = await TermRounds.Of(db, Course.Id, who, 240);
         foreach (var drill in Drills.All)
         {
             var own = rounds.Where(r => r.Kind == drill.Kind).TakeLast(30).ToList();
@@ -120,10 +114,10 @@ public sealed class RecordModel(
                         drill,
                         [
                             .. own.Select(r => new Pictures.Round(
-                                Words.Local(r.FinishedAt!.Value, Course).ToString("d MMM", null),
+                                Words.Local(r.At, Course).ToString("d MMM", null),
                                 r.Bias ?? 0,
                                 r.Spread ?? 0,
-                                drill.Allowed(r.State.StartDifficulty, r.State.Limit)
+                                r.Allowed(drill)
                             )),
                         ]
                     )
@@ -225,7 +219,7 @@ public sealed class RecordModel(
         }
     }
 
-    private HtmlString? Charted(IReadOnlyList<DrillRound> rounds, IReadOnlyList<TermSheets.Row> sheets, IReadOnlyList<Evening> evenings)
+    private HtmlString? Charted(IReadOnlyList<TermRounds.Row> rounds, IReadOnlyList<TermSheets.Row> sheets, IReadOnlyList<Evening> evenings)
     {
         LocalDate Day(Instant at) => Words.Local(at, Course).Date;
         List<TermChart.DrillDot> drills =
@@ -234,10 +228,9 @@ public sealed class RecordModel(
                 .Select(r => (Round: r, Drill: Drills.Find(r.Kind)))
                 .Where(x => x.Drill is not null)
                 .Select(x => new TermChart.DrillDot(
-                    Day(x.Round.FinishedAt!.Value),
+                    Day(x.Round.At),
                     x.Drill!.Name,
-                    (Math.Abs(x.Round.Bias ?? 0) + (x.Round.Spread ?? 0))
-                        / x.Drill.Allowed(x.Round.State.StartDifficulty, x.Round.State.Limit)
+                    (Math.Abs(x.Round.Bias ?? 0) + (x.Round.Spread ?? 0)) / x.Round.Allowed(x.Drill)
                 )),
         ];
         List<TermChart.SheetMark> marks =
@@ -316,7 +309,7 @@ public sealed class RecordModel(
         );
     }
 
-    private void Read(Drill drill, IReadOnlyList<DrillRound> rounds)
+    private void Read(Drill drill, IReadOnlyList<TermRounds.Row> rounds)
     {
         if (rounds.Count == 0)
             return;
@@ -325,12 +318,12 @@ public sealed class RecordModel(
         Notes.Add(
             new(
                 "holds",
-                $"{drill.Name}: {last.Right} of {Drill.RoundLength} right in the last round, at the end difficulty *{Say.Number(last.EndDifficulty ?? 0, 1)}*.",
+                $"{drill.Name}: {last.Hits} of {Drill.RoundLength} right in the last round, at the end difficulty *{Say.Number(last.EndDifficulty ?? 0, 1)}*.",
                 place,
-                $"right within {drill.SayWidth(drill.Allowed(last.State.StartDifficulty, last.State.Limit))} at the round's start; the staircase goes one step easier after a miss and one harder after two right (Levitt 1971)"
+                $"right within {drill.SayWidth(last.Allowed(drill))} at the round's start; the staircase goes one step easier after a miss and one harder after two right (Levitt 1971)"
             )
         );
-        if (Math.Abs(last.Bias ?? 0) > (last.Spread ?? 0) / 2 && Math.Abs(last.Bias ?? 0) > drill.Allowed(1, last.State.Limit))
+        if (Math.Abs(last.Bias ?? 0) > (last.Spread ?? 0) / 2 && Math.Abs(last.Bias ?? 0) > last.Hardest(drill))
             Notes.Add(new("near", $"Leans *{drill.SayError(last.Bias!.Value)}* on the whole: one habit, to be corrected once.", place));
         if (rounds.Count <= 2)
             return;
