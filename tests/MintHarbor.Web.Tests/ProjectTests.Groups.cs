@@ -101,6 +101,12 @@ public sealed partial class ProjectTests
         // Given a level after that, it stays hers alone.
         await Went(edda.PostForm(way + "/level", ("row", "placement"), ("level", "2")));
         Assert.Equal(1, (await Work(project, Bram)).Levels["placement"]);
+        // Opened again, his takes what the group has by now, and gives it nothing back.
+        await Went(edda.PostForm($"/courses/1/projects/way/{his.Id}/reopen", ("reason", "a row was read wrongly")));
+        foreach (var who in new[] { Maren, Bram })
+            Assert.Equal(2, (await Work(project, who)).Levels["placement"]);
+        await Went(edda.PostForm($"/courses/1/projects/way/{his.Id}/comment", ("comment", "looked at again")));
+        Assert.Equal("", (await Work(project, Maren)).Comment);
     }
 
     [Fact]

@@ -180,6 +180,7 @@ public static class Planner
                 throw new InputException($"{Say.Minutes(m)}", field, "5 to 60 minutes");
         if (r.Known.History.Count > 200 || r.Laid.Count > 200 || r.Held.Count > 200 || r.Known.OwnPoses.Count > 200)
             throw new InputException("too long a list", "history", "200 entries at most");
+        Shelves.ShelfCheck.Sound(r.Known);
         CheckLaid(r);
         for (var i = 0; i < r.Wish.Include.Count; i++)
             r.Known.GetExercise(r.Wish.Include[i], $"include[{i}]");

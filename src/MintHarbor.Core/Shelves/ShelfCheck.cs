@@ -1,5 +1,6 @@
 using System.Text.RegularExpressions;
 using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Practice;
 using MintHarbor.Core.Sessions;
@@ -51,6 +52,21 @@ public static partial class ShelfCheck
         if (own.Exercises.Count > 0 || own.Timing.Count > 0)
             Plans(shelf);
         return own;
+    }
+
+    /// <summary>Own exercises and limits of a request, which may come from anywhere: whole, each by itself.</summary>
+    /// <exception cref="InputException">What is wrong, and what is accepted.</exception>
+    internal static void Sound(PlanKnown known)
+    {
+        if (known.Exercises is { Count: > 0 } exercises)
+        {
+            var own = OwnShelf.None with { Exercises = exercises };
+            Whole(own);
+            foreach (var e in exercises)
+                Check(e, CourseShelf.Studio);
+        }
+        if (known.Timing is { } t && (t.Strains is null || TimingRules.Default.Strains.Any(s => t.Strains.All(o => o?.Id != s.Id))))
+            throw Wrong("a strain has no limit", "timing", string.Join(" | ", TimingRules.Default.Strains.Select(s => s.Id.Word())));
     }
 
     private static InputException Wrong(string says, string field, string accepted) => new(says, field, accepted);

@@ -80,6 +80,18 @@ public sealed class GroupActions(HarborContext db)
         await Follow(work, theirs);
     }
 
+    /// <summary>A work whose grade is open again takes what its group has by now.</summary>
+    public async Task Rejoin(ProjectWork work)
+    {
+        var together = Together(db, work);
+        var other = await db
+            .ProjectWorks.Where(w => together.Contains(w.Id) && w.Id != work.Id && w.ReleasedAt == null)
+            .OrderBy(w => w.Id)
+            .FirstOrDefaultAsync();
+        if (other is not null)
+            await Follow(other, [work]);
+    }
+
     private async Task Follow(ProjectWork work, IReadOnlyList<ProjectWork> group)
     {
         foreach (var other in group.Where(w => w.Id != work.Id && w.ReleasedAt is null))

@@ -140,6 +140,17 @@ public class OwnShelfTests
     }
 
     [Fact]
+    public void A_request_with_half_an_exercise_or_a_strain_without_a_limit_is_refused_by_name()
+    {
+        var request = new PlanRequest(new() { Minutes = 120 });
+        PlanRequest With(PlanKnown known) => request with { Known = known };
+        var half = Gesture with { Steps = null!, Kit = null! };
+        Assert.Equal("steps", Assert.Throws<InputException>(() => Planner.Plan(With(new() { Exercises = [half] }))).Field);
+        var timing = TimingRules.Default with { Strains = [.. TimingRules.Default.Strains.Skip(1)] };
+        Assert.Contains("lying", Assert.Throws<InputException>(() => Planner.Plan(With(new() { Timing = timing }))).Accepted);
+    }
+
+    [Fact]
     public void A_drill_is_right_within_the_courses_limit_from_the_next_round_on()
     {
         var own = OwnShelf.None.WithDrills(new Dictionary<string, DrillLimit> { ["clock-hand"] = new(8, 3) });
@@ -290,7 +301,7 @@ public class OwnShelfTests
     [Fact]
     public void Every_question_on_which_schools_disagree_has_two_answers_at_least_and_a_canon_is_of_one_school()
     {
-        // The rows of the trade's table: eighteen questions less the one that the words of two rows share.
+        // The questions on which instructors disagree, common practice, no source.
         string[] rows =
         [
             "pace",

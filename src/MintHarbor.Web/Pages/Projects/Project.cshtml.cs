@@ -135,7 +135,7 @@ public sealed class ProjectModel(
             .Where(s => s.CourseId == Course.Id && s.WorkId != null && s.State != SheetState.Kept)
             .Where(s => db.ProjectWorks.Any(w => w.Id == s.WorkId && w.ProjectId == Project.Id))
             .OrderBy(s => s.SubmittedAt)
-            .Select(s => new { s.WorkId, Row = new WorkModel.SheetRow(s.Id, s.Code, s.StageId, s.State, s.StudentId) })
+            .Select(s => new { s.WorkId, Row = new WorkModel.SheetRow(s.Id, s.Code, s.StageId, s.State, s.StudentId, s.SubmittedAt) })
             .ToListAsync();
         foreach (var w in all)
             w.Project = Project;

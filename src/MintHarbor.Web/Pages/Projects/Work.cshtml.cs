@@ -24,7 +24,7 @@ public sealed class WorkModel(
 ) : CoursePage(scope), IShowsProblems
 {
     /// <param name="Student">Whose it is, where several draw together.</param>
-    public sealed record SheetRow(int Id, string Code, string? StageId, SheetState State, int Student);
+    public sealed record SheetRow(int Id, string Code, string? StageId, SheetState State, int Student, Instant At);
 
     /// <summary>Names of those it is drawn together with.</summary>
     public IReadOnlyDictionary<int, string> With { get; private set; } = new Dictionary<int, string>();
@@ -70,7 +70,7 @@ public sealed class WorkModel(
             .Sheets.AsNoTracking()
             .Where(s => together.Contains(s.WorkId!.Value) && s.State != SheetState.Kept)
             .OrderBy(s => s.SubmittedAt)
-            .Select(s => new SheetRow(s.Id, s.Code, s.StageId, s.State, s.StudentId))
+            .Select(s => new SheetRow(s.Id, s.Code, s.StageId, s.State, s.StudentId, s.SubmittedAt))
             .ToListAsync();
         if (Work.Group is { } group)
         {
@@ -140,6 +140,12 @@ public sealed class WorkModel(
             yield return new("near", $"{way.Stage!.Name} should have been done *{Say.Plural(way.Behind, "day")}* ago.");
     }
 
+    /// <summary>How long a stage was worked over, by its sheets: "3 sheets over 9 days"; empty where one sheet says nothing of it.</summary>
+    public static string Worked(IReadOnlyList<SheetRow> sheets) =>
+        sheets.Count < 2
+            ? ""
+            : $"{Say.Plural(sheets.Count, "sheet")} over {Say.Plural((int)Math.Ceiling((sheets.Max(s => s.At) - sheets.Min(s => s.At)).TotalDays), "day")}";
+
     /// <summary>Who draws it together, and what of the grade is whose.</summary>
     public Note Together(WorkGroup group)
     {
@@ -159,45 +165,45 @@ public sealed class WorkModel(
 
     [For(CourseRole.Instructor)]
     public Task<IActionResult> OnPostTickAsync(string? stage, string? point, bool on) =>
-        Done(gates.Tick(Work, stage ?? "", point ?? "", on), stage);
+        Shared(gates.Tick(Work, stage ?? "", point ?? "", on), stage);
 
     [For(CourseRole.Instructor)]
     public Task<IActionResult> OnPostWaiveAsync(string? stage, string? because) =>
-        Done(gates.Waive(Work, stage ?? "", because ?? ""), stage);
+        Shared(gates.Waive(Work, stage ?? "", because ?? ""), stage);
 
     /// <summary>The instructor's word, or taken back.</summary>
     [For(CourseRole.Instructor)]
     public Task<IActionResult> OnPostWordAsync(string? stage, bool given) =>
-        Done(gates.Word(Work, stage ?? "", given ? Me.Person.Name : null), stage);
+        Shared(gates.Word(Work, stage ?? "", given ? Me.Person.Name : null), stage);
 
     /// <summary>The measured report decides, so the student may ask for it as well.</summary>
-    public Task<IActionResult> OnPostMeasureAsync(string? stage) => Done(gates.Measure(Work, Course, stage ?? ""), stage);
+    public Task<IActionResult> OnPostMeasureAsync(string? stage) => Shared(gates.Measure(Work, Course, stage ?? ""), stage);
 
     [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostFinishAsync(string? stage) => Done(gates.Finish(Work, stage ?? ""), stage);
+    public Task<IActionResult> OnPostFinishAsync(string? stage) => Shared(gates.Finish(Work, stage ?? ""), stage);
 
     [For(CourseRole.Instructor)]
     public Task<IActionResult> OnPostLevelAsync(string? row, int level, bool again) =>
-        Done(grades.Level(Work, row ?? "", level, again, Grader));
+        Shared(grades.Level(Work, row ?? "", level, again, Grader));
 
     [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostSecondAsync() => Done(grades.AskSecond(Work, Grader));
+    public Task<IActionResult> OnPostSecondAsync() => Shared(grades.AskSecond(Work, Grader));
 
     [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostAloneAsync() => Done(grades.Alone(Work));
+    public Task<IActionResult> OnPostAloneAsync() => Shared(grades.Alone(Work));
 
     [For(CourseRole.Instructor)]
     public Task<IActionResult> OnPostSettleAsync(Dictionary<string, int>? settled, string? because)
     {
         Because = because ?? "";
-        return Done(grades.Settle(Work, settled ?? [], because));
+        return Shared(grades.Settle(Work, settled ?? [], because));
     }
 
     [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostRedoAsync() => Done(grades.Redo(Work));
+    public Task<IActionResult> OnPostRedoAsync() => Shared(grades.Redo(Work));
 
     [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostHandedInAsync(DateOnly? on) => Done(grades.HandedIn(Work, Course, Day(on)));
+    public Task<IActionResult> OnPostHandedInAsync(DateOnly? on) => Shared(grades.HandedIn(Work, Course, Day(on)));
 
     [For(CourseRole.Instructor)]
     public Task<IActionResult> OnPostExtendAsync(DateOnly? to, string? reason) => Done(grades.Extend([Work], Day(to), reason));
@@ -216,14 +222,25 @@ public sealed class WorkModel(
     public Task<IActionResult> OnPostReleaseAsync() => Done(grades.Release(Work, Course));
 
     [For(CourseRole.Instructor)]
-    public Task<IActionResult> OnPostReopenAsync(string? reason) => Done(grades.Reopen(Work, Course, reason));
+    public async Task<IActionResult> OnPostReopenAsync(string? reason)
+    {
+        await grades.Reopen(Work, Course, reason);
+        return await Done(groups.Rejoin(Work));
+    }
 
     private static LocalDate? Day(DateOnly? d) => d is { } day ? LocalDate.FromDateOnly(day) : null;
+
+    /// <summary>What those who draw together share: whatever one of them has done or been given, all have.</summary>
+    private async Task<IActionResult> Shared(Task act, string? stage = null)
+    {
+        await act;
+        await groups.Follow(Work);
+        return await Done(Task.CompletedTask, stage);
+    }
 
     private async Task<IActionResult> Done(Task act, string? stage = null)
     {
         await act;
-        await groups.Follow(Work);
         return To($"projects/way/{Work.Id}{(stage is null ? "" : $"#st-{stage}")}");
     }
 

@@ -191,7 +191,8 @@ public sealed class SeatModel(
                 Pose,
                 Address.Seat,
                 false,
-                Course.SchoolOf("figure").Rule(MintHarbor.Core.Measuring.Rules.Heads.Id)?.Expected
+                Course.SchoolOf("figure").Rule(MintHarbor.Core.Measuring.Rules.Heads.Id)?.Expected,
+                Course.Shelf.Timing
             );
             return;
         }

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Html;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
 using MintHarbor.Core;
 using MintHarbor.Core.Canons;
 using MintHarbor.Core.Courses;
@@ -13,6 +14,7 @@ using MintHarbor.Web.Figures;
 namespace MintHarbor.Web.Pages.Shelf;
 
 /// <summary>Construction sheets to scale, by a school or by a sitter's measured fractions: looked at, then printed.</summary>
+[EnableRateLimiting(Limits.Figures)]
 public sealed class ConstructionModel(CourseScope scope, FigureViews views, Papers.Papers papers) : CoursePage(scope), IShowsProblems
 {
     public const string Measured = "measured",

@@ -11,7 +11,7 @@ public sealed record FigureReadout(FigureModel Figure, FigureView View, IReadOnl
     public IReadOnlyList<Foreshortening> Short => [.. View.Limbs.Where(l => l.Ratio < 0.9)];
 
     /// <param name="edited">The pose has been changed: its strain is read off the figure instead of the catalogue.</param>
-    public static FigureReadout Of(FigureModel figure, Pose pose, Seat seat, bool edited, double? canonHeads)
+    public static FigureReadout Of(FigureModel figure, Pose pose, Seat seat, bool edited, double? canonHeads, TimingRules timing)
     {
         var view = StudioFigure.View(figure, seat, FigureViewKind.Mass);
         var notes = new List<Note>();
@@ -42,13 +42,13 @@ public sealed record FigureReadout(FigureModel Figure, FigureView View, IReadOnl
                 )
             );
         var (strain, why) = edited ? PoseEdit.StrainOf(figure) : (Strains.Read(pose.Strain), pose.Support);
-        var limit = TimingRules.Default.Limit(strain);
+        var limit = timing.Limit(strain);
         notes.Add(
             new(
                 limit.LimitMinutes <= 5 ? "near" : "holds",
                 $"To hold: {limit.Name}, at most *{Say.Number(limit.LimitMinutes)} min* on end.",
                 null,
-                $"{why}; {TimingRules.Default.Source}"
+                $"{why}; {timing.Source}"
             )
         );
         if (view.Limbs is [{ Ratio: < 0.9 } first, ..])

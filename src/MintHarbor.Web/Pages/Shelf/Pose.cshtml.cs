@@ -80,7 +80,8 @@ public sealed class PoseModel(CourseScope scope, PoseActions poses, FigureGate g
             Pose,
             Address.Seat,
             Address.Edit.Length > 0,
-            Course.SchoolOf("figure").Rule(MintHarbor.Core.Measuring.Rules.Heads.Id)?.Expected
+            Course.SchoolOf("figure").Rule(MintHarbor.Core.Measuring.Rules.Heads.Id)?.Expected,
+            Course.Shelf.Timing
         );
         Handles = PoseEdit.Handles(Readout.Figure);
         return true;
