@@ -1,4 +1,6 @@
-// The core from the command line: one verb, JSON in, JSON out. Nothing else goes to standard output.
+// The core from the command line: one verb, JSON in, JSON out. Nothing else goes to standard output. 'paper' alone answers with a table.
 using MintHarbor.Cli;
 
-return CoreCommand.Run(args, Console.In, Console.Out, Console.Error);
+return args is ["paper", .. var rest]
+    ? PaperVerb.Run(rest, Path.Combine("src", "MintHarbor.Web", "wwwroot", "lib", "print"), Console.Out, Console.Error)
+    : CoreCommand.Run(args, Console.In, Console.Out, Console.Error);

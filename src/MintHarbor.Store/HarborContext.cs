@@ -40,6 +40,8 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     public DbSet<Assignment> Assignments => Set<Assignment>();
     public DbSet<DrillRound> DrillRounds => Set<DrillRound>();
     public DbSet<Sheet> Sheets => Set<Sheet>();
+    public DbSet<PaperSheet> PaperSheets => Set<PaperSheet>();
+    public DbSet<PaperPhoto> PaperPhotos => Set<PaperPhoto>();
     public DbSet<Picture> Pictures => Set<Picture>();
     public DbSet<ProjectPlan> ProjectPlans => Set<ProjectPlan>();
     public DbSet<Project> Projects => Set<Project>();
@@ -48,9 +50,11 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     public DbSet<ProjectWork> ProjectWorks => Set<ProjectWork>();
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
-    /// <summary>How values are kept in jsonb: enums by name, instants as text; unknown fields of older rows are ignored.</summary>
+    /// <summary>How values are kept in jsonb: enums by name, instants as text; unknown fields of older rows are ignored. The database has its own order
+    /// of fields, so that a value's kind may stand anywhere among them.</summary>
     public static readonly JsonSerializerOptions Json = new JsonSerializerOptions(JsonSerializerDefaults.Web)
     {
+        AllowOutOfOrderMetadataProperties = true,
         Converters = { new JsonStringEnumConverter(JsonNamingPolicy.KebabCaseLower) },
     }.ConfigureForNodaTime(DateTimeZoneProviders.Tzdb);
 
@@ -220,6 +224,35 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             Optional(s.Property(x => x.Reference));
             s.Property(x => x.Observed).HasDefaultValueSql("'[]'::jsonb");
             s.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<PaperSheet>(s =>
+        {
+            s.HasIndex(x => x.Number).IsUnique();
+            s.HasIndex(x => new
+            {
+                x.CourseId,
+                x.StudentId,
+                x.GivenAt,
+            });
+            s.HasOne<Course>().WithMany().HasForeignKey(x => x.CourseId);
+            s.HasOne<Sheet>().WithMany().HasForeignKey(x => x.SheetId).OnDelete(DeleteBehavior.SetNull);
+            Jsonb(s.Property(x => x.Drills));
+            Jsonb(s.Property(x => x.Printed));
+            Optional(s.Property(x => x.Reading));
+            Jsonb(s.Property(x => x.Looked));
+            s.Ignore(x => x.Asks);
+            s.Ignore(x => x.Scores);
+            s.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<PaperPhoto>(p =>
+        {
+            p.HasIndex(x => new { x.CourseId, x.At });
+            p.HasIndex(x => x.At).HasFilter("outcome = 'Waiting'");
+            p.HasIndex(x => new { x.PersonId, x.UploadKey }).IsUnique();
+            p.HasOne<Course>().WithMany().HasForeignKey(x => x.CourseId);
+            p.HasOne<Person>().WithMany().HasForeignKey(x => x.PersonId);
+            p.HasOne<PaperSheet>().WithMany().HasForeignKey(x => x.PaperSheetId).OnDelete(DeleteBehavior.SetNull);
+            p.Property(x => x.Outcome).HasConversion<string>();
         });
         b.Entity<Picture>().HasKey(p => p.Hash);
         // Pictures are never changed, only added: their bytes need not be compared at every save.

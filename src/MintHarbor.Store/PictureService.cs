@@ -164,6 +164,8 @@ public sealed class PictureService(HarborContext db)
                 delete from pictures where hash in ({hash}, {small}, {screen})
                     and not exists (select 1 from sheets where photo_hash = {hash} or flat_hash = {hash})
                     and not exists (select 1 from room_notes where picture_hash = {hash})
+                    and not exists (select 1 from paper_sheets where photo_hash = {hash} or flat_hash = {hash})
+                    and not exists (select 1 from paper_photos where hash = {hash})
                 """
             );
         }

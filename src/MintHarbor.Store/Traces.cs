@@ -64,6 +64,7 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
             Course c => $"the course {c.Name}",
             Assignment a => $"{a.Exercise ?? a.Drill}, given to {a.Student?.Name ?? $"person {a.StudentId}"}",
             DrillRound r => $"a round of {r.Kind}",
+            PaperSheet s => $"drill sheet {s.Number:D8}",
             _ => null,
         };
 

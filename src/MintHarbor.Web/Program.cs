@@ -124,6 +124,11 @@ services.AddSingleton<FitDesk>();
 services.AddSingleton<IFitQueue>(s => s.GetRequiredService<FitDesk>());
 services.AddHostedService(s => s.GetRequiredService<FitDesk>());
 services.AddScoped<FitActions>();
+services.AddSingleton<PaperDesk>();
+services.AddSingleton<IPaperQueue>(s => s.GetRequiredService<PaperDesk>());
+services.AddSingleton<IPaperPrints>(s => s.GetRequiredService<MintHarbor.Web.Papers.Papers>());
+services.AddHostedService(s => s.GetRequiredService<PaperDesk>());
+services.AddScoped<PaperActions>();
 services.AddScoped(s => new SheetActions(
     s.GetRequiredService<HarborContext>(),
     s.GetRequiredService<IClock>(),

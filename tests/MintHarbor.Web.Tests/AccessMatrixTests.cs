@@ -109,7 +109,19 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         Assert.Equal(before, await Fingerprint(App));
     }
 
-    private static readonly string[] Things = ["meeting", "sheet", "round", "assignment", "project", "plan", "work", "student", "set"];
+    private static readonly string[] Things =
+    [
+        "meeting",
+        "sheet",
+        "round",
+        "assignment",
+        "drillsheet",
+        "project",
+        "plan",
+        "work",
+        "student",
+        "set",
+    ];
 
     [Fact]
     public async Task Nobody_reaches_anothers_work_by_any_route_or_handler()
@@ -317,6 +329,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
                 ["pose"] = "contrapposto",
                 ["round"] = $"{await db.DrillRounds.Where(r => r.StudentId == me.Id).Select(r => r.Id).FirstOrDefaultAsync()}",
                 ["assignment"] = $"{await db.Assignments.Where(a => a.StudentId == me.Id).Select(a => a.Id).FirstOrDefaultAsync()}",
+                ["drillsheet"] = $"{await db.PaperSheets.Where(s => s.StudentId == me.Id).Select(s => s.Id).FirstOrDefaultAsync()}",
                 ["work"] = $"{await db.ProjectWorks.Where(w => w.StudentId == me.Id).Select(w => w.Id).FirstOrDefaultAsync()}",
                 ["project"] = $"{await db.Projects.Where(p => p.CourseId == course).Select(p => p.Id).FirstAsync()}",
                 ["plan"] = $"{await db.ProjectPlans.Where(p => p.CourseId == course).Select(p => p.Id).FirstOrDefaultAsync()}",

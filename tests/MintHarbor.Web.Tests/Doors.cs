@@ -8,7 +8,7 @@ namespace MintHarbor.Web.Tests;
 /// <summary>A page and one of its handlers, as the running application has them.</summary>
 public sealed record Door(string Route, string Handler, string Method, Type Page, IReadOnlyList<string> Keys)
 {
-    public bool Personal => Keys.Intersect(["sheet", "set", "round", "assignment", "work", "student"]).Any();
+    public bool Personal => Keys.Intersect(["sheet", "set", "round", "assignment", "drillsheet", "work", "student"]).Any();
 }
 
 /// <summary>Every door of the application, and the people and things that the tests knock with.</summary>
@@ -53,6 +53,7 @@ public static class Doors
             var assignment = await db.Assignments.FirstAsync(a => a.StudentId == me.Id);
             var work = await db.ProjectWorks.OrderBy(w => w.Id).FirstAsync(w => w.StudentId == me.Id);
             var plan = await db.ProjectPlans.FirstAsync(p => p.CourseId == course);
+            var paper = await db.PaperSheets.FirstAsync(s => s.StudentId == me.Id && s.ReadAt != null);
             var meeting = await db.Meetings.FirstAsync(m => m.CourseId == course && m.Number == 4);
             return new Dictionary<string, string>
             {
@@ -63,6 +64,7 @@ public static class Doors
                 ["work"] = $"{work.Id}",
                 ["project"] = $"{work.ProjectId}",
                 ["plan"] = $"{plan.Id}",
+                ["drillsheet"] = $"{paper.Id}",
                 ["meeting"] = $"{meeting.Id}",
                 ["student"] = $"{me.Id}",
                 ["set"] = $"{sheet.SetId}",

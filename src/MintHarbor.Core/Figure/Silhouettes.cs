@@ -53,9 +53,11 @@ public sealed record Silhouette(string Pose, bool Clothed, bool Second, double W
 /// <summary>The silhouettes of the catalogue's poses, drawn once and shipped.</summary>
 public static class Silhouettes
 {
-    private static readonly Lazy<Dictionary<(string, bool, bool), Silhouette>> All = new(() =>
+    private static readonly Lazy<Dictionary<(string, bool, bool), Silhouette>> ByKey = new(() =>
         CoreData.Read<List<Silhouette>>("silhouettes").ToDictionary(s => (s.Pose, s.Clothed, s.Second))
     );
 
-    public static Silhouette? Find(string pose, bool clothed, bool second) => All.Value.GetValueOrDefault((pose, clothed, second));
+    public static IReadOnlyCollection<Silhouette> All => ByKey.Value.Values;
+
+    public static Silhouette? Find(string pose, bool clothed, bool second) => ByKey.Value.GetValueOrDefault((pose, clothed, second));
 }

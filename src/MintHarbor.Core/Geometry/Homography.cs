@@ -43,6 +43,60 @@ public sealed class Homography
         return new Homography([.. full.ToRowMajorArray().Select(c => c / last)]);
     }
 
+    /// <summary>Map that carries many points over with the least sum of squares of the linear system's rests (the direct linear transform of the same
+    /// book, both sets normalised); null where fewer than four pairs are given or they don't fix one.</summary>
+    public static Homography? LeastSquares(IReadOnlyList<Vec2> from, IReadOnlyList<Vec2> to)
+    {
+        if (from.Count < 4 || from.Count != to.Count)
+            return null;
+        var (a, ta) = Normalise(from);
+        var (b, tb) = Normalise(to);
+        Span<double> n = stackalloc double[8 * 9];
+        for (var i = 0; i < a.Length; i++)
+        {
+            var (x, y, u, v) = (a[i].X, a[i].Y, b[i].X, b[i].Y);
+            Add(n, [x, y, 1, 0, 0, 0, -u * x, -u * y, u]);
+            Add(n, [0, 0, 0, x, y, 1, -v * x, -v * y, v]);
+        }
+        if (!Solve(n))
+            return null;
+        var hn = Matrix<double>.Build.DenseOfRowArrays([n[8], n[17], n[26]], [n[35], n[44], n[53]], [n[62], n[71], 1]);
+        var full = tb.Inverse() * hn * ta;
+        return Math.Abs(full[2, 2]) < 1e-14 ? null : new([.. full.ToRowMajorArray().Select(c => c / full[2, 2])]);
+
+        static void Add(Span<double> n, ReadOnlySpan<double> row)
+        {
+            for (var i = 0; i < 8; i++)
+            for (var j = 0; j < 9; j++)
+                n[(9 * i) + j] += row[i] * row[j];
+        }
+    }
+
+    /// <summary>Gauss and Jordan's elimination of eight rows of nine, in place: a sheet is looked for by thousands of such maps, and a matrix of the
+    /// package for each would be most of the time. The last column becomes the solution.</summary>
+    private static bool Solve(Span<double> n)
+    {
+        for (var c = 0; c < 8; c++)
+        {
+            var pivot = c;
+            for (var r = c + 1; r < 8; r++)
+                if (Math.Abs(n[(9 * r) + c]) > Math.Abs(n[(9 * pivot) + c]))
+                    pivot = r;
+            if (Math.Abs(n[(9 * pivot) + c]) < 1e-12)
+                return false;
+            for (var k = 0; k < 9; k++)
+                (n[(9 * c) + k], n[(9 * pivot) + k]) = (n[(9 * pivot) + k], n[(9 * c) + k]);
+            var by = 1 / n[(9 * c) + c];
+            for (var k = c; k < 9; k++)
+                n[(9 * c) + k] *= by;
+            for (var r = 0; r < 8; r++)
+                if (r != c && n[(9 * r) + c] is var f && f != 0)
+                    for (var k = c; k < 9; k++)
+                        n[(9 * r) + k] -= f * n[(9 * c) + k];
+        }
+        return true;
+    }
+
     /// <summary>Carries one point over. A point on the vanishing line gives infinite coordinates.</summary>
     public Vec2 Map(Vec2 p)
     {

@@ -37,6 +37,8 @@ public sealed class TakeBackActions(HarborContext db, IntakeActions intake, IClo
         // What refers to a meeting or a pose without owning it goes first.
         await db.Assignments.Where(a => a.CourseId == course.Id).ExecuteDeleteAsync();
         await db.DrillRounds.Where(r => r.CourseId == course.Id).ExecuteDeleteAsync();
+        await db.PaperPhotos.Where(p => p.CourseId == course.Id).ExecuteDeleteAsync();
+        await db.PaperSheets.Where(p => p.CourseId == course.Id).ExecuteDeleteAsync();
         await db.Projects.Where(p => p.CourseId == course.Id).ExecuteDeleteAsync();
         await db.Meetings.Where(m => m.CourseId == course.Id).ExecuteDeleteAsync();
         await db.Outbox.Where(o => o.CourseId == course.Id).ExecuteDeleteAsync();

@@ -18,7 +18,7 @@ namespace MintHarbor.Store.Demo;
 
 /// <summary>Fills an empty database with the invented studio, through the same actions that people's clicks take; only the
 /// clock is set back for what lies in the past. Dates are laid round the day of loading.</summary>
-public sealed class DemoLoader(HarborContext db, UserManager<Person> people, IClock real, SheetFitter fitter)
+public sealed class DemoLoader(HarborContext db, UserManager<Person> people, IClock real, SheetFitter fitter, IPaperPrints prints)
 {
     private static readonly DateTimeZone Zone = DateTimeZoneProviders.Tzdb["Europe/Berlin"];
 
@@ -207,6 +207,8 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await projects.Own(evening, evenings[^2].Date.PlusDays(-3), now);
         await projects.LongPose(evening, now);
         await projects.Daily(young, mornings[^1].Date);
+        db.ChangeTracker.Clear();
+        await new DemoPaper(db, prints).Load(evening, students, At, now, DemoStudio.Instructor.Name);
     }
 
     /// <summary>Where those sat whose sheets are there, and a pose that the course has made its own.</summary>

@@ -987,6 +987,164 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("outbox", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.PaperPhoto", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("hash");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Outcome")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("outcome");
+
+                    b.Property<int?>("PaperSheetId")
+                        .HasColumnType("integer")
+                        .HasColumnName("paper_sheet_id");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("integer")
+                        .HasColumnName("person_id");
+
+                    b.Property<Guid?>("UploadKey")
+                        .HasColumnType("uuid")
+                        .HasColumnName("upload_key");
+
+                    b.HasKey("Id")
+                        .HasName("pk_paper_photos");
+
+                    b.HasIndex("At")
+                        .HasDatabaseName("ix_paper_photos_at")
+                        .HasFilter("outcome = 'Waiting'");
+
+                    b.HasIndex("PaperSheetId")
+                        .HasDatabaseName("ix_paper_photos_paper_sheet_id");
+
+                    b.HasIndex("CourseId", "At")
+                        .HasDatabaseName("ix_paper_photos_course_id_at");
+
+                    b.HasIndex("PersonId", "UploadKey")
+                        .IsUnique()
+                        .HasDatabaseName("ix_paper_photos_person_id_upload_key");
+
+                    b.ToTable("paper_photos", (string)null);
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.PaperSheet", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<long>("Batch")
+                        .HasColumnType("bigint")
+                        .HasColumnName("batch");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<string>("Drills")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("drills");
+
+                    b.Property<string>("FlatHash")
+                        .HasColumnType("text")
+                        .HasColumnName("flat_hash");
+
+                    b.Property<Instant>("GivenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("given_at");
+
+                    b.Property<string>("Looked")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("looked");
+
+                    b.Property<long>("Number")
+                        .HasColumnType("bigint")
+                        .HasColumnName("number");
+
+                    b.Property<string>("PhotoHash")
+                        .HasColumnType("text")
+                        .HasColumnName("photo_hash");
+
+                    b.Property<string>("Printed")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("printed");
+
+                    b.Property<Instant?>("ReadAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("read_at");
+
+                    b.Property<string>("Reading")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("reading");
+
+                    b.Property<int?>("SheetId")
+                        .HasColumnType("integer")
+                        .HasColumnName("sheet_id");
+
+                    b.Property<int>("StudentId")
+                        .HasColumnType("integer")
+                        .HasColumnName("student_id");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_paper_sheets");
+
+                    b.HasIndex("Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_paper_sheets_number");
+
+                    b.HasIndex("SheetId")
+                        .HasDatabaseName("ix_paper_sheets_sheet_id");
+
+                    b.HasIndex("StudentId")
+                        .HasDatabaseName("ix_paper_sheets_student_id");
+
+                    b.HasIndex("CourseId", "StudentId", "GivenAt")
+                        .HasDatabaseName("ix_paper_sheets_course_id_student_id_given_at");
+
+                    b.ToTable("paper_sheets", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.Person", b =>
                 {
                     b.Property<int>("Id")
@@ -2078,6 +2236,54 @@ namespace MintHarbor.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_once_keys_people_person_id");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.PaperPhoto", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", null)
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_paper_photos_courses_course_id");
+
+                    b.HasOne("MintHarbor.Store.Model.PaperSheet", null)
+                        .WithMany()
+                        .HasForeignKey("PaperSheetId")
+                        .OnDelete(DeleteBehavior.SetNull)
+                        .HasConstraintName("fk_paper_photos_paper_sheets_paper_sheet_id");
+
+                    b.HasOne("MintHarbor.Store.Model.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_paper_photos_people_person_id");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.PaperSheet", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", null)
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_paper_sheets_courses_course_id");
+
+                    b.HasOne("MintHarbor.Store.Model.Sheet", null)
+                        .WithMany()
+                        .HasForeignKey("SheetId")
+                        .OnDelete(DeleteBehavior.SetNull)
+                        .HasConstraintName("fk_paper_sheets_sheets_sheet_id");
+
+                    b.HasOne("MintHarbor.Store.Model.Person", "Student")
+                        .WithMany()
+                        .HasForeignKey("StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_paper_sheets_users_student_id");
+
+                    b.Navigation("Student");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.PoseReading", b =>

@@ -1,5 +1,6 @@
 using MintHarbor.Core.Canons;
 using MintHarbor.Core.Critiques;
+using MintHarbor.Core.DrillSheets;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Practice;
 using MintHarbor.Core.Projects;
@@ -52,6 +53,102 @@ public sealed class DrillRound
     public double? EndDifficulty { get; set; }
     public int Right { get; set; }
     public uint Version { get; set; }
+}
+
+/// <summary>A drill sheet printed for one student: what is on it and, once it was photographed, what was read of it.</summary>
+public sealed class PaperSheet
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public int StudentId { get; set; }
+    public Person Student { get; set; } = null!;
+
+    /// <summary>Printed as its code; no other sheet of the studio has it.</summary>
+    public long Number { get; set; }
+
+    /// <summary>The same for all that were printed together.</summary>
+    public long Batch { get; set; }
+
+    /// <summary>Kinds of its drills, as they were chosen.</summary>
+    public List<string> Drills { get; set; } = [];
+
+    /// <summary>As it was printed: drills made anew another day change no sheet.</summary>
+    public DrillSheet Printed { get; set; } = null!;
+    public Instant GivenAt { get; set; }
+
+    /// <summary>Who printed it.</summary>
+    public string By { get; set; } = "";
+
+    /// <summary>The drawing whose critique prescribed it.</summary>
+    public int? SheetId { get; set; }
+
+    public DrillSheetReading? Reading { get; set; }
+    public Instant? ReadAt { get; set; }
+    public string? PhotoHash { get; set; }
+    public string? FlatHash { get; set; }
+
+    /// <summary>By item what a person said of what the reader left to them: whether it counts.</summary>
+    public Dictionary<int, bool> Looked { get; set; } = [];
+    public uint Version { get; set; }
+
+    /// <summary>Whether an item's scores count: read safely, or said so by a person.</summary>
+    public bool Counts(int item) => Reading is { } r && (Looked.TryGetValue(item, out var said) ? said : r.Items[item].Counts);
+
+    /// <summary>Items that wait for a person's eye.</summary>
+    public IEnumerable<int> Asks =>
+        Reading is { } r ? Enumerable.Range(0, r.Items.Count).Where(n => r.Items[n].Asks && !Looked.ContainsKey(n)) : [];
+
+    /// <summary>Scores that count.</summary>
+    public IEnumerable<ItemScore> Scores => Reading is { } r ? r.Items.Where((_, n) => Counts(n)).SelectMany(i => i.Scores) : [];
+}
+
+/// <summary>What became of a photograph that was to be a drill sheet.</summary>
+public enum PaperOutcome
+{
+    Waiting,
+    Read,
+
+    /// <summary>No sheet is found on it.</summary>
+    NotFound,
+
+    /// <summary>Nothing was printed under its number here.</summary>
+    Unknown,
+    OtherCourse,
+
+    /// <summary>Handed in by a student to whom it was not given.</summary>
+    OtherStudent,
+
+    /// <summary>Its number was read before: a copy, or the same sheet again.</summary>
+    ReadBefore,
+
+    /// <summary>Nothing is drawn on it.</summary>
+    Unmarked,
+    NotFlat,
+
+    /// <summary>The file is no picture that can be read.</summary>
+    NoPicture,
+}
+
+/// <summary>A photograph that is to be read as a drill sheet.</summary>
+public sealed class PaperPhoto
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+
+    /// <summary>Who handed it in.</summary>
+    public int PersonId { get; set; }
+
+    /// <summary>Of the file, as it was called.</summary>
+    public string Name { get; set; } = "";
+    public string Hash { get; set; } = "";
+
+    /// <summary>The upload's own: sent twice, it is kept once.</summary>
+    public Guid? UploadKey { get; set; }
+    public Instant At { get; set; }
+    public PaperOutcome Outcome { get; set; }
+
+    /// <summary>The sheet that it shows, where it is known.</summary>
+    public int? PaperSheetId { get; set; }
 }
 
 /// <summary>Kept: a sheet of a set that stays beside the one its student asks about. Example: drawn for teaching, nobody's work.</summary>

@@ -26,6 +26,7 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         "sheet",
         "round",
         "assignment",
+        "drillsheet",
         "project",
         "work",
         "plan",
@@ -159,6 +160,16 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
                 scope.Assignment = await db.Assignments.SingleOrDefaultAsync(a =>
                     a.Id == id && a.CourseId == course && (all || a.StudentId == me)
                 )
+            )
+                is null
+        )
+            return false;
+        if (
+            Names(route, "drillsheet", out id)
+            && (
+                scope.DrillSheet = await db
+                    .PaperSheets.Include(s => s.Student)
+                    .SingleOrDefaultAsync(s => s.Id == id && s.CourseId == course && (all || s.StudentId == me))
             )
                 is null
         )

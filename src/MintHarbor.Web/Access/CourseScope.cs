@@ -18,6 +18,7 @@ public sealed class CourseScope
     public IReadOnlyList<Sheet> Set { get; set; } = [];
     public DrillRound? Round { get; set; }
     public Assignment? Assignment { get; set; }
+    public PaperSheet? DrillSheet { get; set; }
     public Project? Project { get; set; }
     public ProjectWork? Work { get; set; }
     public ProjectPlan? Plan { get; set; }

@@ -24,6 +24,7 @@ public sealed class Turn : IAsyncPageFilter, IOrderedFilter
     private static readonly string[] Things =
     [
         "round",
+        "drillsheet",
         "sheet",
         "set",
         "work",

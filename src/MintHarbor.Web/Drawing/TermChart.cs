@@ -72,22 +72,23 @@ public static class TermChart
         double Y(double off) => DrillFoot - (Math.Min(off, MostOff) / MostOff * (DrillFoot - DrillTop));
         s.Add($"<rect class=\"curve-band\" x=\"{Left}\" y=\"{Y(1)}\" width=\"{Width - Left - Right}\" height=\"{DrillFoot - Y(1)}\"/>");
         s.Text("axis", Left - 6, Y(1) + 4, "just right", "end").Text("axis", Left - 6, Y(2) + 4, "twice off", "end");
-        var named = new List<double>();
-        foreach (var kind in drills.GroupBy(d => d.Drill))
-        {
-            var rounds = kind.OrderBy(d => d.Day).ToList();
+        var kinds = drills.GroupBy(d => d.Drill).Select(k => k.OrderBy(d => d.Day).ToList()).ToList();
+        foreach (var rounds in kinds)
             for (var n = 1; n < rounds.Count; n++)
                 s.Line("curve-spread", x(rounds[n - 1].Day), Y(rounds[n - 1].Off), x(rounds[n].Day), Y(rounds[n].Off));
-            // A name at its last round, where the next one's doesn't lie on it.
+        // Over all lines, a name at each drill's last round, where the next one's doesn't lie on it.
+        var named = new List<double>();
+        foreach (var rounds in kinds)
+        {
             var (endX, endY) = (x(rounds[^1].Day), Y(rounds[^1].Off));
             if (named.All(n => Math.Abs(n - endY) > 14))
-                s.Text("axis", Math.Min(endX - 8, Width - Right), endY - 9, kind.Key.ToLowerInvariant(), "end");
+                s.Text("axis", Math.Min(endX - 8, Width - Right), endY - 9, rounds[0].Drill.ToLowerInvariant(), "end");
             named.Add(endY);
-            foreach (var r in rounds)
-                s.Add(
-                    $"<circle class=\"{(r.Off <= 1 ? "sh-holds" : "curve-dot")}\" cx=\"{x(r.Day)}\" cy=\"{Y(r.Off)}\" r=\"4\"><title>{System.Net.WebUtility.HtmlEncode(r.Drill)}: {Say.Number(r.Off, 1)} of what is right</title></circle>"
-                );
         }
+        foreach (var r in kinds.SelectMany(k => k))
+            s.Add(
+                $"<circle class=\"{(r.Off <= 1 ? "sh-holds" : "curve-dot")}\" cx=\"{x(r.Day)}\" cy=\"{Y(r.Off)}\" r=\"4\"><title>{System.Net.WebUtility.HtmlEncode(r.Drill)}: {Say.Number(r.Off, 1)} of what is right</title></circle>"
+            );
     }
 
     /// <summary>A sheet is a stroke on the line, as high as its faults are many; an open ring where nothing was said of it yet.</summary>

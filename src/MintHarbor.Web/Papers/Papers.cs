@@ -11,9 +11,18 @@ using MintHarbor.Web.Drawing;
 namespace MintHarbor.Web.Papers;
 
 /// <summary>The evening's printed pages: the timetable to pin up, and the model's sheet.</summary>
-public sealed class Papers(IWebHostEnvironment web) : IDisposable
+public sealed class Papers(IWebHostEnvironment web) : IPaperPrints, IDisposable
 {
     private readonly Lazy<PrintFaces> faces = new(() => new(Path.Combine(web.WebRootPath, "lib", "print")));
+
+    /// <summary>Drill sheets, a page each.</summary>
+    /// <param name="link">The address where a photograph is handed in.</param>
+    public byte[] Drills(IReadOnlyList<Core.DrillSheets.DrillSheet> sheets, string link) =>
+        DrillSheetPrint.Pdf(sheets, faces.Value, _ => link);
+
+    public PrintFaces Faces => faces.Value;
+
+    public Core.Sheets.GreyImage Print(Core.DrillSheets.DrillSheet sheet) => DrillSheetPrint.Print(sheet, faces.Value);
 
     public byte[] Session(Course course, Meeting m)
     {

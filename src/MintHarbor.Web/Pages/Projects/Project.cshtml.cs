@@ -154,10 +154,11 @@ public sealed class ProjectModel(
     public ILookup<int?, WorkModel.SheetRow> Sheets { get; private set; } = Array.Empty<WorkModel.SheetRow>().ToLookup(_ => (int?)null);
 
     /// <summary>How a stage stands for one student, as one mark: the bob where they are, nothing where the way is
-    /// open and not yet gone.</summary>
-    public static HtmlString Mark(StageStand stand, bool here) =>
+    /// open and not yet gone, or nobody waits for it.</summary>
+    public static HtmlString Mark(ProjectWork work, StageStand stand, bool here) =>
         stand switch
         {
+            not StageStand.Done when work.Standing == Standing.Excused => HtmlString.Empty,
             StageStand.Done => Marks.Shape("holds"),
             StageStand.Open => here ? Marks.RowHere : HtmlString.Empty,
             _ => Marks.Shape("blocked"),

@@ -114,7 +114,7 @@ public sealed class ConstructionModel(CourseScope scope, FigureViews views, Pape
         const int width = 480,
             height = 600;
         var svg = new Svg().Add(
-            $"<svg class=\"guide-preview\" viewBox=\"0 60 {width} {height - 110}\" role=\"img\" aria-label=\"{Title}: the head from in front on its levels\">"
+            $"<svg class=\"guide-preview\" viewBox=\"0 40 {width} {height - 90}\" role=\"img\" aria-label=\"{Title}: the head from in front on its levels\">"
         );
         var view = StudioHead.View(views.Head(Head, quick: true), new(0), FigureViewKind.Line, width, height);
         var crown = view.Landmarks["crown"].At.Y;
