@@ -108,6 +108,8 @@ public sealed class LookTests
                     "shelf/own?part=schools",
                     "shelf/construction?by=measured&m.Eyes=0.47",
                     "shelf/construction?of=figure",
+                    "practice/paper?drills=slant,half",
+                    "practice/paper/" + await app.Read(db => Task.FromResult(db.PaperSheets.First(s => s.ReadAt != null).Id)),
                 ]);
             else
                 pages.AddRange([
@@ -123,6 +125,7 @@ public sealed class LookTests
                     "shelf/own?part=exercises&id=gesture",
                     "shelf/own?part=schools",
                     "shelf/construction",
+                    "practice/paper",
                 ]);
             if (who == "Bram Sedge")
                 pages.Add("critique/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == who).Id)));

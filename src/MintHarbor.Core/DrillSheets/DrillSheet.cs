@@ -5,29 +5,44 @@ namespace MintHarbor.Core.DrillSheets;
 /// <summary>A drill that is printed, answered with a pencil and read off a photograph.</summary>
 /// <param name="Wide">Its items take two cells.</param>
 /// <param name="Make">An item in a cell.</param>
-public sealed record PaperDrill(string Kind, string Name, string About, bool Wide, Func<SeededRandom, Vec2, PaperItem> Make);
+/// <param name="Trains">Ids of drills and exercises that train the same: a remark that names one can be practised by it.</param>
+public sealed record PaperDrill(
+    string Kind,
+    string Name,
+    string About,
+    bool Wide,
+    Func<SeededRandom, Vec2, PaperItem> Make,
+    params IReadOnlyList<string> Trains
+);
 
 public static class PaperDrills
 {
     public static IReadOnlyList<PaperDrill> All { get; } =
     [
-        new("slant", "Copy a slant", "an edge's direction, beside it", false, Slant.Make),
-        new("half", "Halve", "a line halved by eye", false, (r, at) => Parting.Make(r, at, 2)),
-        new("third", "Thirds", "a line parted in three by eye", false, (r, at) => Parting.Make(r, at, 3)),
-        new("carry", "Carry a length", "a length, to another direction", false, Carry.Make),
-        new("ratio", "Ratio", "a line divided as another is", false, Ratio.Make),
-        new("plumb", "Plumb", "what stands under a point", false, PlumbPoints.Make),
-        new("level", "Level", "what of an edge stands level with a point", false, CrossLevel.Make),
-        new("envelope", "Envelope", "the rectangle round a shape, as large", true, Envelope.Make),
-        new("strokes", "Single strokes", "from dot to dot, one stroke each", true, (_, at) => new SingleStrokes(at)),
-        new("tone", "Match a tone", "five tones by hatching", true, (_, at) => new ToneSteps(at)),
-        new("pressure", "Pressure scale", "one stroke from light to dark in seven steps", true, (_, at) => new PressureScale(at)),
-        new("contour", "Contour", "a bent edge copied", true, Contour.Make),
-        new("negative", "Negative shape", "a gap that a figure leaves, copied", true, NegativeShape.Make),
-        new("ellipse", "Ellipse", "on given axes, in one go", false, EllipseOnAxes.Make),
-        new("hatch", "Even hatching", "a form hatched at a given spacing", true, EvenHatch.Make),
-        new("converging", "Convergence", "lines towards a far point", true, Converging.Make),
+        new("slant", "Copy a slant", "an edge's direction, beside it", false, Slant.Make, "clock-hand", "tilt", "foreshortened-edge"),
+        new("half", "Halve", "a line halved by eye", false, (r, at) => Parting.Make(r, at, 2), "head-count", "pencil-measure"),
+        new("third", "Thirds", "a line parted in three by eye", false, (r, at) => Parting.Make(r, at, 3), "far-share"),
+        new("carry", "Carry a length", "a length, to another direction", false, Carry.Make, "span-against-span", "foreshortened", "pencil-measure"),
+        new("ratio", "Ratio", "a line divided as another is", false, Ratio.Make, "span-against-span", "far-share", "pencil-measure"),
+        new("plumb", "Plumb", "what stands under a point", false, PlumbPoints.Make, "plumb"),
+        new("level", "Level", "what of an edge stands level with a point", false, CrossLevel.Make, "plumb"),
+        new("envelope", "Envelope", "the rectangle round a shape, as large", true, Envelope.Make, "core-first", "envelope", "thumbnails"),
+        new("strokes", "Single strokes", "from dot to dot, one stroke each", true, (_, at) => new SingleStrokes(at), "line-and-pressure", "gesture"),
+        new("tone", "Match a tone", "five tones by hatching", true, (_, at) => new ToneSteps(at), "value-patches"),
+        new("pressure", "Pressure scale", "one stroke from light to dark in seven steps", true, (_, at) => new PressureScale(at), "line-and-pressure"),
+        new("contour", "Contour", "a bent edge copied", true, Contour.Make, "line-of-action", "contour", "part-study"),
+        new("negative", "Negative shape", "a gap that a figure leaves, copied", true, NegativeShape.Make, "envelope", "mass"),
+        new("ellipse", "Ellipse", "on given axes, in one go", false, EllipseOnAxes.Make, "basic-forms"),
+        new("hatch", "Even hatching", "a form hatched at a given spacing", true, EvenHatch.Make, "value-patches"),
+        new("converging", "Convergence", "lines towards a far point", true, Converging.Make, "basic-forms"),
     ];
+
+    /// <summary>Those that train what a remark's drill or exercise trains, of one sheet; none where nothing on paper does.</summary>
+    public static IReadOnlyList<PaperDrill> For(string? drill, string? exercise)
+    {
+        var all = All.Where(d => d.Trains.Any(t => t == drill || t == exercise)).ToList();
+        return [.. all.Where(d => d.Wide).Take(DrillSheet.MostWide), .. all.Where(d => !d.Wide).Take(DrillSheet.MostKinds - DrillSheet.MostWide)];
+    }
 
     public static PaperDrill? Find(string? kind) => All.FirstOrDefault(d => d.Kind == kind);
 

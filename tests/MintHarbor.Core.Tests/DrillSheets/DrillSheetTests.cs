@@ -167,4 +167,23 @@ public sealed class DrillSheetTests
         Assert.Equal(0, new ItemScore("half", 0.3, 0.4).Marked);
         Assert.Equal(-0.6, new ItemScore("half", -1, 0.4).Marked, 1e-9);
     }
+
+    [Fact]
+    public void What_a_remark_names_is_trained_by_sheets_that_can_be_printed()
+    {
+        foreach (var drill in PaperDrills.All)
+        {
+            Assert.NotEmpty(drill.Trains);
+            Assert.All(drill.Trains, t => Assert.True(Core.Practice.Drills.Find(t) is not null || Core.Practice.Exercises.Find(t) is not null, t));
+        }
+        foreach (var fault in Core.Critiques.Faults.All)
+        {
+            var kinds = PaperDrills.For(fault.Drill, fault.Exercise).Select(d => d.Kind).ToList();
+            if (kinds.Count > 0)
+                Assert.NotEmpty(DrillSheet.Make(new(1, false), kinds, 1).Items);
+        }
+        Assert.Contains("slant", PaperDrills.For("clock-hand", null).Select(d => d.Kind));
+        Assert.Contains("tone", PaperDrills.For(null, "value-patches").Select(d => d.Kind));
+        Assert.Empty(PaperDrills.For(null, null));
+    }
 }

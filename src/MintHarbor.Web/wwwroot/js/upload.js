@@ -104,6 +104,13 @@
     });
   }
 
+  // A place of the page that stands is no other page: it is asked for anew.
+  function go(to) {
+    const there = new URL(to, location.href);
+    location.assign(there);
+    if (there.pathname + there.search === location.pathname + location.search) location.reload();
+  }
+
   async function run(some) {
     button.disabled = true;
     for (const f of some) if (!f.done) await send(f);
@@ -111,7 +118,7 @@
     const there = files.filter((f) => f.done);
     if (there.length === files.length) {
       form.dispatchEvent(new Event("harbor:sent"));
-      location.assign(there[0].done);
+      go(there[0].done);
       return;
     }
     says.textContent = files.length > 1 ? `${there.length} of ${files.length} are there. ` : "";
