@@ -69,6 +69,7 @@ public static class CoreBench
         );
         Figures(report, quick);
         Heads(report, quick);
+        Paper(report, quick);
         var shot = StudioCamera.Take(drawing, 3000, 4000, 9);
         var runs = quick ? 3 : 9;
         using var photo = Photo.Read(shot.Jpeg);
@@ -210,6 +211,33 @@ public static class CoreBench
     }
 
     /// <summary>A figure from a flat sheet to its marks on one thread, and again with one mark placed; a drawing's cause traced.</summary>
+    private static void Paper(Report report, bool quick)
+    {
+        using var faces = new PrintFaces(Path.Combine("src", "MintHarbor.Web", "wwwroot", "lib", "print"));
+        var sheet = PaperStudy.Sheet(3);
+        report.Add(
+            "core",
+            "a drill sheet's PDF",
+            Report.Median(quick ? 5 : 15, () => DrillSheetPrint.Pdf([sheet], faces)),
+            "ms",
+            atMost: 150
+        );
+        var shot = PaperCamera.Take(PaperPencil.Answer(sheet, PencilManner.Other, 3), CameraManner.Other, faces, 3);
+        using var photo = Photo.Read(shot.Jpeg);
+        var grey = photo.Grey();
+        report.Add(
+            "photograph",
+            "a drill sheet of 10 MP read, one core",
+            Report.Median(quick ? 3 : 9, () =>
+                Core.Alone.Run(() =>
+                    Core.DrillSheets.DrillSheetReader.Read(grey, Core.DrillSheets.TrialSheets.Of, s => DrillSheetPrint.Print(s, faces))
+                )
+            ),
+            "ms",
+            atMost: 1200
+        );
+    }
+
     private static void Fit(Report report)
     {
         var studio = new StudioFigure();

@@ -5,7 +5,7 @@ using MintHarbor.Core.Heads;
 using MintHarbor.Core.Simulation;
 using MintHarbor.Web.Tests;
 
-// ./harbor bench [--quick] [--only PART] [--out FILE], ./harbor study, ./harbor data
+// ./harbor bench [--quick] [--only PART] [--out FILE], ./harbor study, ./harbor study --paper [SHEETS], ./harbor data
 if (args is ["--study", ..])
 {
     string? Of(string option) => Array.IndexOf(args, option) is var at and >= 0 && at + 1 < args.Length ? args[at + 1] : null;
@@ -17,6 +17,8 @@ if (args is ["--study", ..])
         Of("--hand") ?? "own"
     );
 }
+if (args is ["--paper-study", ..])
+    return PaperRun.Run(args is [_, _, ..] && int.TryParse(args[1], CultureInfo.InvariantCulture, out var count) ? count : 300);
 if (args is ["--data"])
 {
     foreach (var (path, bytes) in ShippedData.Files(new StudioFigure(), new StudioHead()))

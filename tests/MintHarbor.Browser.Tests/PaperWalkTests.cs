@@ -33,7 +33,10 @@ public sealed class PaperWalkTests
             var pdf = desk.See(".made a").GetAttribute("href")!;
             Assert.Equal(
                 "application/pdf",
-                desk.Js<string>("var r = new XMLHttpRequest(); r.open('GET', arguments[0], false); r.send(); return r.getResponseHeader('Content-Type')", pdf)
+                desk.Js<string>(
+                    "var r = new XMLHttpRequest(); r.open('GET', arguments[0], false); r.send(); return r.getResponseHeader('Content-Type')",
+                    pdf
+                )
             );
 
             var sheet = await app.Read(db =>

@@ -267,8 +267,9 @@ public sealed partial class PaperTests(DemoFixture fixture) : IClassFixture<Demo
             HttpStatusCode.BadRequest,
             (await edda.PostForm($"{Path}/{sheet.Id}/look", ("item", $"{safe}"), ("counts", "false"))).StatusCode
         );
-        // Taken back, another photograph of the same sheet is read.
-        Assert.Equal(HttpStatusCode.Redirect, (await maren.PostForm($"{Path}/{sheet.Id}/unread")).StatusCode);
+        // Taken back, another photograph of the same sheet is read; what staff have looked at only they take back.
+        Assert.Equal(HttpStatusCode.BadRequest, (await maren.PostForm($"{Path}/{sheet.Id}/unread")).StatusCode);
+        Assert.Equal(HttpStatusCode.Redirect, (await edda.PostForm($"{Path}/{sheet.Id}/unread")).StatusCode);
         Assert.Contains("Not read yet", await maren.Text($"{Path}/{sheet.Id}"));
         Assert.Equal(PaperOutcome.Read, (await HandIn(maren, Photographed(sheet.Printed, 22), "again.jpg")).Outcome);
     }

@@ -122,7 +122,7 @@ public sealed record NegativeShape(Vec2 At, string Pose, IReadOnlyList<IReadOnly
     {
         yield return new(Edge, over.Mean, doubt);
         if (Enclosed.Area(Field.Grown(2), ink) is { } area)
-            yield return new(Size, 100 * ((area / Polygons.Area(Gap)) - 1), 6);
+            yield return new(Size, 100 * ((area / Polygons.Area(Gap)) - 1), 8);
     }
 }
 

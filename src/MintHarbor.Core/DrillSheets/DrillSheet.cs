@@ -22,14 +22,38 @@ public static class PaperDrills
         new("slant", "Copy a slant", "an edge's direction, beside it", false, Slant.Make, "clock-hand", "tilt", "foreshortened-edge"),
         new("half", "Halve", "a line halved by eye", false, (r, at) => Parting.Make(r, at, 2), "head-count", "pencil-measure"),
         new("third", "Thirds", "a line parted in three by eye", false, (r, at) => Parting.Make(r, at, 3), "far-share"),
-        new("carry", "Carry a length", "a length, to another direction", false, Carry.Make, "span-against-span", "foreshortened", "pencil-measure"),
+        new(
+            "carry",
+            "Carry a length",
+            "a length, to another direction",
+            false,
+            Carry.Make,
+            "span-against-span",
+            "foreshortened",
+            "pencil-measure"
+        ),
         new("ratio", "Ratio", "a line divided as another is", false, Ratio.Make, "span-against-span", "far-share", "pencil-measure"),
         new("plumb", "Plumb", "what stands under a point", false, PlumbPoints.Make, "plumb"),
         new("level", "Level", "what of an edge stands level with a point", false, CrossLevel.Make, "plumb"),
         new("envelope", "Envelope", "the rectangle round a shape, as large", true, Envelope.Make, "core-first", "envelope", "thumbnails"),
-        new("strokes", "Single strokes", "from dot to dot, one stroke each", true, (_, at) => new SingleStrokes(at), "line-and-pressure", "gesture"),
+        new(
+            "strokes",
+            "Single strokes",
+            "from dot to dot, one stroke each",
+            true,
+            (_, at) => new SingleStrokes(at),
+            "line-and-pressure",
+            "gesture"
+        ),
         new("tone", "Match a tone", "five tones by hatching", true, (_, at) => new ToneSteps(at), "value-patches"),
-        new("pressure", "Pressure scale", "one stroke from light to dark in seven steps", true, (_, at) => new PressureScale(at), "line-and-pressure"),
+        new(
+            "pressure",
+            "Pressure scale",
+            "one stroke from light to dark in seven steps",
+            true,
+            (_, at) => new PressureScale(at),
+            "line-and-pressure"
+        ),
         new("contour", "Contour", "a bent edge copied", true, Contour.Make, "line-of-action", "contour", "part-study"),
         new("negative", "Negative shape", "a gap that a figure leaves, copied", true, NegativeShape.Make, "envelope", "mass"),
         new("ellipse", "Ellipse", "on given axes, in one go", false, EllipseOnAxes.Make, "basic-forms"),
@@ -41,7 +65,11 @@ public static class PaperDrills
     public static IReadOnlyList<PaperDrill> For(string? drill, string? exercise)
     {
         var all = All.Where(d => d.Trains.Any(t => t == drill || t == exercise)).ToList();
-        return [.. all.Where(d => d.Wide).Take(DrillSheet.MostWide), .. all.Where(d => !d.Wide).Take(DrillSheet.MostKinds - DrillSheet.MostWide)];
+        return
+        [
+            .. all.Where(d => d.Wide).Take(DrillSheet.MostWide),
+            .. all.Where(d => !d.Wide).Take(DrillSheet.MostKinds - DrillSheet.MostWide),
+        ];
     }
 
     public static PaperDrill? Find(string? kind) => All.FirstOrDefault(d => d.Kind == kind);

@@ -58,7 +58,7 @@ public sealed record PressureScale(Vec2 At) : PaperItem(At)
             drawn++;
             var parts = Enumerable.Range(0, Steps).Select(k => Dark(ink, Part(from, k))).ToList();
             scores.AddRange(Scores([.. parts.Select(p => p.Dark)]));
-            uneven |= parts.Any(p => p.Apart > 0.2 * Math.Abs(parts[^1].Dark - parts[0].Dark));
+            uneven |= parts.Any(p => p.Apart > 0.12 * Math.Abs(parts[^1].Dark - parts[0].Dark));
             seen.Add(
                 new([
                     .. own.GroupBy(p => (int)((p.At.X - from.X) / 2))
@@ -106,7 +106,7 @@ public sealed record PressureScale(Vec2 At) : PaperItem(At)
             yield return new(
                 UnevenSteps,
                 100 * Math.Sqrt(parts.Select((p, k) => Math.Pow(((p - parts[0]) / rise) - ((double)k / (Steps - 1)), 2)).Average()),
-                6
+                10
             );
     }
 }

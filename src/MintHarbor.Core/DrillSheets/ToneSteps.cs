@@ -19,7 +19,7 @@ public sealed record ToneSteps(Vec2 At) : PaperItem(At)
     private const double Empty = 0.965;
 
     /// <summary>Paper that changes more than this round a patch has a shadow's edge on it.</summary>
-    private const double Shadow = 0.16;
+    private const double Shadow = 0.13;
 
     /// <summary>95 % of patches without a shadow were read within it (docs/study.md).</summary>
     private const double Doubt = 2;

@@ -105,16 +105,7 @@ public sealed class FitActions(
     {
         using var open = await pictures.Take(flat, over);
         var grey = open.Photo.Grey();
-        return await Task.Factory.StartNew(
-            () =>
-            {
-                Nice.Lower();
-                return Core.Alone.Run(() => fitter.Fit(asked, grey, widthMm / grey.Width));
-            },
-            over,
-            TaskCreationOptions.LongRunning,
-            TaskScheduler.Default
-        );
+        return await Nice.Work(() => fitter.Fit(asked, grey, widthMm / grey.Width), over);
     }
 
     private static void Take(Sheet sheet, FitState state)

@@ -5,6 +5,7 @@ using MintHarbor.Core.Courses;
 using MintHarbor.Core.DrillSheets;
 using MintHarbor.Core.Sheets;
 using MintHarbor.Media;
+using MintHarbor.Store.Fitting;
 using MintHarbor.Store.Model;
 using NodaTime;
 using Npgsql;
@@ -145,7 +146,8 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
 
     private async Task Read(PaperPhoto photo, PictureService.Opened open, CancellationToken over)
     {
-        var located = Alone.Run(() => DrillSheetReader.Find(open.Photo.Grey()));
+        var grey = open.Photo.Grey();
+        var located = await Nice.Work(() => DrillSheetReader.Find(grey), over);
         var sheet = located is null ? null : await db.PaperSheets.SingleOrDefaultAsync(s => s.Number == located.Code.Number, over);
         var staff = await db.Memberships.AnyAsync(
             m => m.CourseId == photo.CourseId && m.PersonId == photo.PersonId && m.Role != CourseRole.Student,
@@ -168,7 +170,7 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
     private async Task<PaperOutcome> Kept(PaperSheet sheet, LocatedSheet located, PictureService.Opened open, CancellationToken over)
     {
         var print = prints.Print(sheet.Printed);
-        if (Alone.Run(() => located.Read(sheet.Printed, print)) is not { } reading)
+        if (await Nice.Work(() => located.Read(sheet.Printed, print), over) is not { } reading)
             return PaperOutcome.NotFlat;
         if (reading.Items.All(i => i.State == AnswerState.Empty))
             return PaperOutcome.Unmarked;
@@ -206,9 +208,11 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
         await db.SaveChangesAsync();
     }
 
-    /// <summary>Takes a reading back, so that another photograph of the same sheet can be read.</summary>
-    public async Task Unread(PaperSheet sheet)
+    /// <summary>Takes a reading back, so that another photograph of the same sheet can be read. What staff have looked at only staff take back.</summary>
+    public async Task Unread(PaperSheet sheet, bool staff)
     {
+        if (!staff && sheet.Looked.Count > 0)
+            throw new InputException("your instructor has looked at this reading", "sheet", "asking them to take it back");
         var (photo, flat) = (sheet.PhotoHash, sheet.FlatHash);
         (sheet.Reading, sheet.ReadAt, sheet.PhotoHash, sheet.FlatHash, sheet.Looked) = (null, null, null, null, []);
         await db.PaperPhotos.Where(p => p.PaperSheetId == sheet.Id).ExecuteDeleteAsync();

@@ -8,8 +8,21 @@ internal static partial class Nice
     private const int Process = 0,
         Less = 5;
 
+    /// <summary>Does something on a lowered thread of its own, its loops not spread over the processors.</summary>
+    public static Task<T> Work<T>(Func<T> work, CancellationToken over) =>
+        Task.Factory.StartNew(
+            () =>
+            {
+                Lower();
+                return Core.Alone.Run(work);
+            },
+            over,
+            TaskCreationOptions.LongRunning,
+            TaskScheduler.Default
+        );
+
     /// <summary>Lowers the calling thread for the rest of its life. Where the system knows no such thing, nothing happens.</summary>
-    public static void Lower()
+    private static void Lower()
     {
         if (OperatingSystem.IsLinux())
             _ = setpriority(Process, 0, Less);

@@ -174,7 +174,9 @@ public sealed class DrillSheetTests
         foreach (var drill in PaperDrills.All)
         {
             Assert.NotEmpty(drill.Trains);
-            Assert.All(drill.Trains, t => Assert.True(Core.Practice.Drills.Find(t) is not null || Core.Practice.Exercises.Find(t) is not null, t));
+            Assert.All(drill.Trains, t =>
+                Assert.True(Core.Practice.Drills.Find(t) is not null || Core.Practice.Exercises.Find(t) is not null, t)
+            );
         }
         foreach (var fault in Core.Critiques.Faults.All)
         {

@@ -40,7 +40,7 @@ public sealed class PaperSheetModel(CourseScope scope, PaperActions paper, Pictu
 
     public async Task<IActionResult> OnPostUnreadAsync()
     {
-        await paper.Unread(Sheet);
+        await paper.Unread(Sheet, staff: !Scope.IsStudent);
         return To("practice/paper");
     }
 
