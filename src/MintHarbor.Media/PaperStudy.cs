@@ -18,13 +18,13 @@ public sealed class PaperTally
 
     /// <summary>Of what was answered once: read right and scored; scored though wrong; left to a person though right; and though wrong.</summary>
     public int Right { get; private set; }
-    public int Wrong { get; private set; }
+    public int Wrong => wrong;
     public int AskedNeedlessly { get; private set; }
     public int AskedRightly { get; private set; }
     public int Empty { get; private set; }
-    public int EmptyScored { get; private set; }
+    public int EmptyScored => emptyScored;
     public int Twice { get; private set; }
-    public int TwiceScored { get; private set; }
+    public int TwiceScored => twiceScored;
     public List<double> LeftOut { get; } = [];
     public List<double> ScaleOff { get; } = [];
     public List<double> Milliseconds { get; } = [];
@@ -108,7 +108,6 @@ public sealed class PaperTally
         }
         if (!read.Counts && read.State == AnswerState.Empty && read.Flags.Count == 0)
             missed++;
-        (Wrong, EmptyScored, TwiceScored) = (wrong, emptyScored, twiceScored);
     }
 
     private int wrong,

@@ -126,6 +126,7 @@ public sealed class LookTests
                     "shelf/own?part=schools",
                     "shelf/construction",
                     "practice/paper",
+                    "practice/measure",
                 ]);
             if (who == "Bram Sedge")
                 pages.Add("critique/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == who).Id)));

@@ -24,8 +24,8 @@ internal sealed record CurveOver(double Mean, double Worst, double Covered, doub
     {
         var dense = Dense(given, closed);
         List<Vec2> some = [.. drawn.Where((_, i) => i % Math.Max(1, drawn.Count / 400) == 0)];
-        var middle = Mean2(some);
-        var start = Mean2(dense) - middle;
+        var middle = Centroid(some);
+        var start = Centroid(dense) - middle;
         var (best, least) = (default(Over), double.MaxValue);
         foreach (var degrees in Turns)
         {
@@ -46,7 +46,7 @@ internal sealed record CurveOver(double Mean, double Worst, double Covered, doub
         );
     }
 
-    private static Vec2 Mean2(IReadOnlyList<Vec2> places) => new(places.Average(p => p.X), places.Average(p => p.Y));
+    private static Vec2 Centroid(IReadOnlyList<Vec2> places) => new(places.Average(p => p.X), places.Average(p => p.Y));
 
     private static List<Vec2> Dense(IReadOnlyList<Vec2> line, bool closed)
     {

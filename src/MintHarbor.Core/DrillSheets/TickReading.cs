@@ -121,10 +121,10 @@ internal static class TickReading
         foreach (var mark in marks.Where(m => m.Size >= 1.1))
         {
             List<InkPlace> beside = [.. mark.Places.Select(p => p with { At = axis.Beside(p.At) })];
-            var (tick, is1) = One(beside, mark, ink.LeftOut);
+            var (tick, astray) = One(beside, mark, ink.LeftOut);
             if (tick is not null)
                 ticks.Add(tick);
-            stray |= is1;
+            stray |= astray;
         }
         return (ticks, stray);
     }

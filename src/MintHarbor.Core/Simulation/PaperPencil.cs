@@ -258,8 +258,10 @@ public sealed class PaperPencil
                 .FirstOrDefault(s => made.All(m => Math.Abs(m - s!.Value) > apart));
         if (erased && Free(5) is { } ghost)
             Ghost(axis.At(ghost) - (axis.Across(ghost) * 2.5), axis.At(ghost) + (axis.Across(ghost) * 2.5), ink);
-        var doubled = twice && Free(3.5) is { } second && Tick(axis, second, ink) > double.MinValue;
-        return ([.. made.Select(score)], doubled);
+        var second = twice ? Free(3.5) : null;
+        if (second is { } again)
+            Tick(axis, again, ink);
+        return ([.. made.Select(score)], second is not null);
     }
 
     /// <summary>A tick across a line.</summary>

@@ -38,7 +38,7 @@ public sealed class PaperModel(CourseScope scope, HarborContext db, PaperActions
         public Guid? Key { get; set; }
     }
 
-    /// <param name="Right">Items that count and show no error beyond the reading's doubt.</param>
+    /// <param name="Counted">Items that were read safely, or that a person said count.</param>
     /// <param name="Asks">Items that wait for a person.</param>
     public sealed record Row(
         int Id,
