@@ -43,8 +43,11 @@ public sealed record FaultOverTerm(string Fault, int Before, int BeforeOf, int A
             _ => "too few sheets to say",
         };
 
+    /// <summary>"on 3 of 4 sheets, then on 1 of 4".</summary>
+    public string Counts => $"on {Before} of {BeforeOf} sheets, then on {After} of {AfterOf}";
+
     /// <summary>"on 3 of 4 sheets, then on 1 of 4: fell".</summary>
-    public string Says => $"on {Before} of {BeforeOf} sheets, then on {After} of {AfterOf}: {Word}";
+    public string Says => $"{Counts}: {Word}";
 }
 
 /// <summary>Something that was planned or given to a class: an evening's exercise, an exercise or a drill for home.</summary>

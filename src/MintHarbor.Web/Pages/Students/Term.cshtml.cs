@@ -155,6 +155,6 @@ public sealed class TermModel(CourseScope scope, HarborContext db, IClock clock)
                 )
         );
         foreach (var mended in Faults.Skip(1).Where(f => f.Against.Count > 0 && f.Over.Trend == Trend.Fell).Take(2))
-            Notes.Add(new("holds", $"{mended.Fault.Name} fell: {mended.Over.Says.Split(':')[0]}."));
+            Notes.Add(new("holds", $"{mended.Fault.Name} fell: {mended.Over.Counts}."));
     }
 }
