@@ -73,16 +73,7 @@ internal static class PaperVerb
         {
             using var photo = Photo.Read(File.ReadAllBytes(file));
             var (reading, not) = DrillSheetReader.Read(photo.Grey(), TrialSheets.Of, s => DrillSheetPrint.Print(s, faces));
-            output.WriteLine(
-                reading is null
-                    ? not switch
-                    {
-                        NoSheet.Unknown => "a sheet, but none of the trial sheets",
-                        NoSheet.NotFlat => "a sheet that doesn't lie flat",
-                        _ => "no sheet is found",
-                    }
-                    : $"{reading.Code.Number:D8} | {Say.Number(reading.LeftOut, 2)} | {(reading.Scale is { } s ? Say.Number(100 * s, 1) + " %" : "not seen")} | {reading.Items.Count(i => i.Counts)}, {reading.Items.Count(i => i.Asks)}, {reading.Items.Count(i => i is { State: AnswerState.Empty, Asks: false })}"
-            );
+            output.WriteLine(reading is null ? Of(not) : Of(reading));
             return reading;
         }
         catch (InputException e)
@@ -90,5 +81,22 @@ internal static class PaperVerb
             output.WriteLine($"{e.Message}. Accepted: {e.Accepted}.");
             return null;
         }
+    }
+
+    private static string Of(NoSheet? not) =>
+        not switch
+        {
+            NoSheet.Unknown => "a sheet, but none of the trial sheets",
+            NoSheet.NotFlat => "a sheet that doesn't lie flat",
+            _ => "no sheet is found",
+        };
+
+    private static string Of(DrillSheetReading reading)
+    {
+        var printed = reading.Scale is { } s ? Say.Number(100 * s, 1) + " %" : "not seen";
+        int read = reading.Items.Count(i => i.Counts),
+            flagged = reading.Items.Count(i => i.Asks),
+            empty = reading.Items.Count(i => i is { State: AnswerState.Empty, Asks: false });
+        return $"{reading.Code.Digits} | {Say.Number(reading.LeftOut, 2)} | {printed} | {read}, {flagged}, {empty}";
     }
 }

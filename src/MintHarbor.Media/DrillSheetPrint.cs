@@ -10,40 +10,22 @@ namespace MintHarbor.Media;
 /// <summary>Draws drill sheets: as pages to print, and as the print that the reader knows. Both are the one list of shapes.</summary>
 public static class DrillSheetPrint
 {
-    private const float Mm = 72f / 25.4f;
-
-    /// <summary>A PDF with a page for each sheet, to true scale.</summary>
+    /// <summary>A PDF with a page for each sheet, all of one size, to true scale.</summary>
     /// <param name="link">Where a sheet's photograph is handed in, as a square code beside the ruler; null for none.</param>
     public static byte[] Pdf(IReadOnlyList<DrillSheet> sheets, PrintFaces faces, Func<DrillSheet, string?>? link = null)
     {
-        using var to = new MemoryStream();
-        using (
-            var document = SKDocument.CreatePdf(
-                to,
-                new SKDocumentPdfMetadata
-                {
-                    Title = "Drill sheets",
-                    Creator = "Mint Harbor",
-                    RasterDpi = 300,
-                }
-            )
-        )
-        {
-            foreach (var sheet in sheets)
+        var letter = sheets[0].Code.Letter;
+        var (width, height) = SheetLayout.Page(letter);
+        var on = SheetLayout.On(letter);
+        Action<PrintPen> Page(DrillSheet sheet) =>
+            pen =>
             {
-                var (w, h) = SheetLayout.Page(sheet.Code.Letter);
-                var canvas = document.BeginPage((float)w * Mm, (float)h * Mm);
-                canvas.Scale(Mm);
-                var on = SheetLayout.On(sheet.Code.Letter);
-                canvas.Translate((float)on.X, (float)on.Y);
-                Draw(canvas, sheet, faces.Text);
+                pen.Canvas.Translate((float)on.X, (float)on.Y);
+                Draw(pen.Canvas, sheet, faces.Text);
                 if (link?.Invoke(sheet) is { } address)
-                    Link(canvas, address);
-                document.EndPage();
-            }
-            document.Close();
-        }
-        return to.ToArray();
+                    Link(pen.Canvas, address);
+            };
+        return PrintPen.Document("Drill sheets", faces, [.. sheets.Select(Page)], (float)width, (float)height);
     }
 
     /// <summary>The print as the reader wants it.</summary>

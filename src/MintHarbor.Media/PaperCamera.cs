@@ -358,7 +358,6 @@ public sealed class PaperCamera
         public Lie(SeededRandom random, bool letter, CameraManner manner, int w, int h, bool flat)
         {
             bool Chance(double share) => random.Next() < share && !flat;
-            static Vec2 Dir(double a) => new(Math.Cos(a * Math.PI / 180), Math.Sin(a * Math.PI / 180));
             focal = w * random.Between(manner.Focal.Least, manner.Focal.Most);
             Tilt =
                 flat ? random.Between(0, 4)
@@ -370,17 +369,20 @@ public sealed class PaperCamera
             curl = Chance(0.3) ? random.Between(0.8, 2.5) * (Chance(0.7) ? 1 : -1) : 0;
             curledDown = Chance(0.5);
             buckle = Chance(0.3) ? random.Between(0.3, 1.2) : 0;
-            (wave, phase, buckleAlong) = (random.Between(70, 140), random.Between(0, 2 * Math.PI), Dir(random.Between(0, 180)));
+            (wave, phase, buckleAlong) = (random.Between(70, 140), random.Between(0, 2 * Math.PI), Vec2.Towards(random.Between(0, 180)));
             Moved = Chance(0.2);
-            Shake = Dir(random.Between(0, 180)) * (random.Between(2, 4.5) * w / 3000);
+            Shake = Vec2.Towards(random.Between(0, 180)) * (random.Between(2, 4.5) * w / 3000);
             Blur = random.Between(0.6, 1.3) * w / 3000;
             distance = Fitted(letter, w, h, random.Between(0.84, 0.96));
             (gx, gy) = (random.Between(-0.35, 0.35), random.Between(-0.35, 0.35));
             Shadowed = Chance(0.45);
-            (shadowAt, shadowAlong) = (new(91 + random.Between(-40, 40), 85 + random.Between(0, 130)), Dir(random.Between(0, 180)));
+            (shadowAt, shadowAlong) = (
+                new(91 + random.Between(-40, 40), 85 + random.Between(0, 130)),
+                Vec2.Towards(random.Between(0, 180))
+            );
             (shade, shadowRadius, soft) = (random.Between(0.2, 0.45), random.Between(35, 70), random.Between(8, 25));
             Covered = Chance(0.2);
-            fingerAlong = Dir(random.Between(0, 360));
+            fingerAlong = Vec2.Towards(random.Between(0, 360));
             fingerAt = SheetLayout.Marks[2 * random.Next(4)] + new Vec2(random.Normal(2.2), random.Normal(2.2)) + (fingerAlong * 5);
             tableLight = random.Next() < 0.3 ? random.Between(0.5, 0.8) : random.Between(0.08, 0.4);
             table = random.Next(1 << 20);

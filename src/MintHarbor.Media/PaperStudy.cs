@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Globalization;
 using MintHarbor.Core;
 using MintHarbor.Core.DrillSheets;
 using MintHarbor.Core.Geometry;
@@ -18,13 +19,13 @@ public sealed class PaperTally
 
     /// <summary>Of what was answered once: read right and scored; scored though wrong; left to a person though right; and though wrong.</summary>
     public int Right { get; private set; }
-    public int Wrong => wrong;
+    public int Wrong { get; private set; }
     public int AskedNeedlessly { get; private set; }
     public int AskedRightly { get; private set; }
     public int Empty { get; private set; }
-    public int EmptyScored => emptyScored;
+    public int EmptyScored { get; private set; }
     public int Twice { get; private set; }
-    public int TwiceScored => twiceScored;
+    public int TwiceScored { get; private set; }
     public List<double> LeftOut { get; } = [];
     public List<double> ScaleOff { get; } = [];
     public List<double> Milliseconds { get; } = [];
@@ -59,20 +60,30 @@ public sealed class PaperTally
 
     private void Add(string name, PaperItem item, PaperTruth truth, ItemReading read)
     {
-        if (truth.State == AnswerState.Empty)
+        string Line(string says) =>
+            $"{name} {item.GetType().Name}: {says}; darkness {truth.Dark:0.00}{(truth.Erased ? ", one erased" : "")}; "
+            + $"{read.State} {string.Join(", ", read.Flags)}";
+        switch (truth.State)
         {
-            Empty++;
-            if (read.Counts)
-                Note(ref emptyScored, name, item, truth, read, "empty, yet scored");
-            return;
+            case AnswerState.Empty:
+                Empty++;
+                EmptyScored += read.Counts ? 1 : 0;
+                break;
+            case AnswerState.Twice:
+                Twice++;
+                TwiceScored += read.Counts ? 1 : 0;
+                break;
+            default:
+                Once(item, truth, read, Line);
+                return;
         }
-        if (truth.State == AnswerState.Twice)
-        {
-            Twice++;
-            if (read.Counts)
-                Note(ref twiceScored, name, item, truth, read, "answered twice, yet scored");
-            return;
-        }
+        if (read.Counts)
+            Notes.Add(Line($"{(truth.State == AnswerState.Empty ? "empty" : "answered twice")}, yet scored"));
+    }
+
+    /// <summary>An item that was answered once.</summary>
+    private void Once(PaperItem item, PaperTruth truth, ItemReading read, Func<string, string> line)
+    {
         Answered++;
         var pairs = read.Scores.Count == truth.Scores.Count ? read.Scores.Zip(truth.Scores).ToList() : [];
         foreach (var (r, t) in pairs)
@@ -81,52 +92,30 @@ public sealed class PaperTally
                 By[r.Measure] = all = [];
             all.Add((Off(item, r, t), r.Uncertainty * Unit(item, r.Measure), read.Counts));
         }
-        var right = pairs.Count == truth.Scores.Count && pairs.Count > 0 && pairs.All(p => IsRight(item, p.First, p.Second));
+        var off = pairs.Where(p => !IsRight(item, p.First, p.Second)).ToList();
+        var right = pairs.Count > 0 && off.Count == 0;
         if (read.Counts && right)
             Right++;
         else if (read.Counts)
-            Note(
-                ref wrong,
-                name,
-                item,
-                truth,
-                read,
-                string.Join(
-                    "; ",
-                    pairs
-                        .Where(p => !IsRight(item, p.First, p.Second))
-                        .Select(p => $"{p.First.Measure} off by {Off(item, p.First, p.Second):0.00}")
-                )
-            );
+        {
+            Wrong++;
+            Notes.Add(line(string.Join("; ", off.Select(p => $"{p.First.Measure} off by {Off(item, p.First, p.Second):0.00}"))));
+        }
         else if (right)
             AskedNeedlessly++;
         else
-        {
             AskedRightly++;
-            if (read.State == AnswerState.Empty)
-                Notes.Add($"{name} {item.GetType().Name}: answered, read as empty; darkness {truth.Dark:0.00}");
-        }
         if (!read.Counts && read.State == AnswerState.Empty && read.Flags.Count == 0)
-            missed++;
+        {
+            Missed++;
+            Notes.Add(line("answered, read as empty"));
+        }
     }
-
-    private int wrong,
-        emptyScored,
-        twiceScored,
-        missed;
 
     /// <summary>Answers that were read as none, without a doubt: they count as silently wrong.</summary>
-    public int Missed => missed;
+    public int Missed { get; private set; }
 
     public double SilentlyWrong => (double)(Wrong + Missed) / Math.Max(1, Answered);
-
-    private void Note(ref int count, string name, PaperItem item, PaperTruth truth, ItemReading read, string says)
-    {
-        count++;
-        Notes.Add(
-            $"{name} {item.GetType().Name}: {says}; darkness {truth.Dark:0.00}{(truth.Erased ? ", one erased" : "")}; {read.State} {string.Join(", ", read.Flags)}"
-        );
-    }
 
     /// <summary>Envelopes are compared in millimetres.</summary>
     private static double Unit(PaperItem item, string measure) =>
@@ -194,10 +183,14 @@ public sealed class PaperStudy(PrintFaces faces)
     {
         static string Share(int part, int whole) => whole == 0 ? "–" : $"{100.0 * part / whole:0.0} %";
         yield return $"- sheets found and told: **{t.Found} of {t.Sheets}**, taken for another {t.Mistaken}";
-        yield return $"- answered once: {t.Answered}; right and scored {Share(t.Right, t.Answered)}, left to a person {Share(t.AskedNeedlessly + t.AskedRightly - t.Missed, t.Answered)} ({t.AskedNeedlessly} of them needlessly), **silently wrong {t.Wrong + t.Missed} ({100 * t.SilentlyWrong:0.00} %)**";
+        var asked = t.AskedNeedlessly + t.AskedRightly - t.Missed;
+        yield return $"- answered once: {t.Answered}; right and scored {Share(t.Right, t.Answered)}, "
+            + $"left to a person {Share(asked, t.Answered)} ({t.AskedNeedlessly} of them needlessly), "
+            + $"**silently wrong {t.Wrong + t.Missed} ({100 * t.SilentlyWrong:0.00} %)**";
         yield return $"- empty: {t.Empty}, scored {t.EmptyScored}; answered twice: {t.Twice}, scored {t.TwiceScored}";
-        yield return $"- a mark from where the others say: median {Of(t.LeftOut, 0.5):0.00} mm, 95 % within {Of(t.LeftOut, 0.95):0.00}; the printer's scale, where the page's edges are seen ({t.ScaleOff.Count}): median {Of(t.ScaleOff, 0.5):0.00} %, 95 % within {Of(t.ScaleOff, 0.95):0.00}";
-        yield return $"- one core: median {Of(t.Milliseconds, 0.5):0} ms a sheet, 95 % within {Of(t.Milliseconds, 0.95):0}";
+        yield return $"- a mark from where the others say: {Spread(t.LeftOut, "0.00", " mm")}";
+        yield return $"- the printer's scale, where the page's edges are seen ({t.ScaleOff.Count}): {Spread(t.ScaleOff, "0.00", " %")}";
+        yield return $"- one core: {Spread(t.Milliseconds, "0", " ms")} a sheet";
         yield return "";
         yield return "| measure | read | off, median | 95 % within | farthest | limit | scored, 95 % within | within its own doubt |";
         yield return "|---|---|---|---|---|---|---|---|";
@@ -206,13 +199,16 @@ public sealed class PaperStudy(PrintFaces faces)
             var all = t.By[m.Id];
             var scored = all.Where(x => x.Scored).ToList();
             var unit = m.Id is Envelope.Wider or Envelope.Taller ? " mm" : m.Unit;
-            yield return $"| {m.Name}{(unit == "" ? "" : $",{unit}")} | {all.Count} | {Of(all.Select(x => x.Off), 0.5):0.00} | {Of(all.Select(x => x.Off), 0.95):0.00} | {all.Max(x => x.Off):0.00} | {PaperTally.Limit(m.Id):0.0#} | {Of(scored.Select(x => x.Off), 0.95):0.00} | {Share(scored.Count(x => x.Off <= x.Doubt), scored.Count)} |";
+            string At(IEnumerable<(double Off, double Doubt, bool Scored)> some, double share) =>
+                $"{Samples.Quantile(some.Select(x => x.Off), share):0.00}";
+            yield return $"| {m.Name}{(unit == "" ? "" : $",{unit}")} | {all.Count} | {At(all, 0.5)} | {At(all, 0.95)} | {At(all, 1)} "
+                + $"| {PaperTally.Limit(m.Id):0.0#} | {At(scored, 0.95)} | {Share(scored.Count(x => x.Off <= x.Doubt), scored.Count)} |";
         }
     }
 
-    private static double Of(IEnumerable<double> values, double share)
+    private static string Spread(IReadOnlyList<double> values, string format, string unit)
     {
-        var sorted = values.Order().ToList();
-        return sorted.Count == 0 ? 0 : sorted[Math.Min(sorted.Count - 1, (int)(share * sorted.Count))];
+        string At(double share) => Samples.Quantile(values, share).ToString(format, CultureInfo.InvariantCulture);
+        return $"median {At(0.5)}{unit}, 95 % within {At(0.95)}{unit}";
     }
 }

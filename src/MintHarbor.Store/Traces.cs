@@ -64,7 +64,7 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
             Course c => $"the course {c.Name}",
             Assignment a => $"{a.Exercise ?? a.Drill}, given to {a.Student?.Name ?? $"person {a.StudentId}"}",
             DrillRound r => $"a round of {r.Kind}",
-            PaperSheet s => $"drill sheet {s.Number:D8}",
+            PaperSheet s => $"drill sheet {s.Printed.Code.Digits}",
             _ => null,
         };
 

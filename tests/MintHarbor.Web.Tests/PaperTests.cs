@@ -163,6 +163,9 @@ public sealed partial class PaperTests(DemoFixture fixture) : IClassFixture<Demo
         {
             var photo = await HandIn(by, jpeg, name);
             Assert.Equal(outcome, photo.Outcome);
+            // The picture of what is refused is kept for nobody.
+            Assert.Equal(outcome == PaperOutcome.Read, photo.Hash != "");
+            Assert.Equal(outcome == PaperOutcome.Read, await App.Read(db => db.Pictures.AnyAsync(p => p.Hash == photo.Hash)));
             Assert.Contains(says, await by.Text(Path));
         }
         await Said(maren, Photographed(sheet.Printed, 1), "his.jpg", PaperOutcome.OtherStudent, "was given to somebody else");

@@ -75,7 +75,7 @@ public sealed record Converging(Vec2 At, Vec2 Point, IReadOnlyList<Vec2> Dots) :
             drawn.Count == fits.Count ? AnswerState.Answered : AnswerState.Partly,
             [.. drawn.Select(f => new ItemScore(Measure, Steeper(f), Doubt(f, ink.LeftOut)))],
             [],
-            [.. drawn.Select(f => new SeenLine([f.Through - (f.Along * (f.Length / 2)), f.Through + (f.Along * (f.Length / 2))]))]
+            [.. drawn.Select(f => f.Seen)]
         )
             .With(ReadingFlag.PartAnswered, drawn.Count < fits.Count)
             .With(ReadingFlag.FaintSecond, faint)

@@ -58,7 +58,7 @@ public sealed record Contour(Vec2 At, IReadOnlyList<Vec2> Line) : CopiedCurve(At
             second = random.Between(0, 2 * Math.PI),
             wide = random.Between(3, 6),
             narrow = random.Between(1, 2.6);
-        var along = Dir(random.Between(60, 120));
+        var along = Vec2.Towards(random.Between(60, 120));
         var across = new Vec2(-along.Y, along.X);
         List<Vec2> line =
         [
@@ -207,8 +207,8 @@ public sealed record EllipseOnAxes(Vec2 At, double Long, double Short, double De
     /// <summary>The ellipse itself in so many places.</summary>
     internal IReadOnlyList<Vec2> Ring(int places = 144)
     {
-        Vec2 along = Dir(Degrees) * Long,
-            across = Dir(Degrees + 90) * Short;
+        Vec2 along = Vec2.Towards(Degrees) * Long,
+            across = Vec2.Towards(Degrees + 90) * Short;
         return
         [
             .. Enumerable
@@ -220,7 +220,7 @@ public sealed record EllipseOnAxes(Vec2 At, double Long, double Short, double De
 
     public override IEnumerable<PrintShape> Print()
     {
-        foreach (var half in (Vec2[])[Dir(Degrees) * Long, Dir(Degrees + 90) * Short])
+        foreach (var half in (Vec2[])[Vec2.Towards(Degrees) * Long, Vec2.Towards(Degrees + 90) * Short])
         {
             yield return new PrintPath([Middle - half, Middle + half], Line: PrintPath.Thin, Dashed: true);
             yield return new PrintCircle(Middle - half, 0.4);
@@ -248,21 +248,21 @@ public sealed record EllipseOnAxes(Vec2 At, double Long, double Short, double De
             .Count();
         return new ItemReading(
             AnswerState.Answered,
-            [new("ellipse", off.Average(), doubt), new("ellipse-worst", Quantiles.Of(off, 0.95), doubt)],
+            [new("ellipse", off.Average(), doubt), new("ellipse-worst", Samples.Quantile(off, 0.95), doubt)],
             [],
             [.. middle.Where((_, i) => i % 6 == 0).Select(p => new SeenLine([p]))]
         )
             .With(ReadingFlag.FaintSecond, faint)
             .With(ReadingFlag.NotWhole, met < 33)
-            .With(ReadingFlag.StrayMarks, Quantiles.Of(off, 0.95) > 6);
+            .With(ReadingFlag.StrayMarks, Samples.Quantile(off, 0.95) > 6);
     }
 
     /// <summary>1 on the ellipse, less inside.</summary>
     private double Beside(Vec2 p)
     {
         var e = p - Middle;
-        double u = e.Dot(Dir(Degrees)) / Long,
-            v = e.Dot(Dir(Degrees + 90)) / Short;
+        double u = e.Dot(Vec2.Towards(Degrees)) / Long,
+            v = e.Dot(Vec2.Towards(Degrees + 90)) / Short;
         return Math.Sqrt((u * u) + (v * v));
     }
 

@@ -39,7 +39,7 @@ internal sealed record CurveOver(double Mean, double Worst, double Covered, doub
         var covered = dense.Count(d => laid.Any(p => (p - d).Length < Near));
         return new(
             off.Average(),
-            Quantiles.Of(off, 0.95),
+            Samples.Quantile(off, 0.95),
             (double)covered / dense.Count,
             Math.Atan2(best.B, best.A) * 180 / Math.PI,
             Math.Sqrt((best.A * best.A) + (best.B * best.B))

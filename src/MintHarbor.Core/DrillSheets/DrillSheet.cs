@@ -179,7 +179,7 @@ public sealed record DrillSheet(SheetCode Code, IReadOnlyList<PaperItem> Items)
         yield return new PrintWords(new(13, 6), "Drill sheet", PrintWords.Large);
         yield return new PrintWords(new(13, 12), "Answer with the pencil you draw with.", PrintWords.Small);
         yield return new PrintWords(new(13, 16), "Photograph it flat, from above, with all eight rings.", PrintWords.Small);
-        yield return new PrintWords(new(98, 15.2), $"Sheet {Code.Number:D8}");
+        yield return new PrintWords(new(98, 15.2), $"Sheet {Code.Digits}");
     }
 
     private static IEnumerable<PrintShape> Ruler()

@@ -32,7 +32,9 @@ public sealed record Envelope(Vec2 At, IReadOnlyList<Vec2> Shape) : PaperItem(At
             h = random.Between(14, 34);
         List<Vec2> raw =
         [
-            .. Enumerable.Range(0, corners).Select(i => Dir((360.0 * i / corners) + random.Between(-12, 12)) * random.Between(0.6, 1)),
+            .. Enumerable
+                .Range(0, corners)
+                .Select(i => Vec2.Towards((360.0 * i / corners) + random.Between(-12, 12)) * random.Between(0.6, 1)),
         ];
         var (left, top) = (raw.Min(p => p.X), raw.Min(p => p.Y));
         var (across, down) = (raw.Max(p => p.X) - left, raw.Max(p => p.Y) - top);
@@ -83,7 +85,7 @@ public sealed record Envelope(Vec2 At, IReadOnlyList<Vec2> Shape) : PaperItem(At
                 new(Taller, 100 * ((size.Y / True.Y) - 1), 100 * doubt / True.Y),
             ],
             [],
-            [.. all.Select(f => new SeenLine([f.Through - (f.Along * (f.Length / 2)), f.Through + (f.Along * (f.Length / 2))]))]
+            [.. all.Select(f => f.Seen)]
         )
             .With(ReadingFlag.FaintSecond, faint)
             .With(ReadingFlag.StrayMarks, stray)

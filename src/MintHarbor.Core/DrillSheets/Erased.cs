@@ -1,3 +1,5 @@
+using MintHarbor.Core.Geometry;
+
 namespace MintHarbor.Core.DrillSheets;
 
 /// <summary>Tells what was rubbed out from what was meant, by how much fainter it is.</summary>
@@ -22,7 +24,7 @@ internal static class Erased
     /// <summary>Pixels of strokes without those of what was rubbed out under them.</summary>
     public static List<InkPlace> Strong(IReadOnlyList<InkPlace> places, double share = 0.38)
     {
-        var dark = Quantiles.Of(places.Select(p => p.Weight), 0.75);
+        var dark = Samples.Quantile(places.Select(p => p.Weight), 0.75);
         return [.. places.Where(p => p.Weight >= share * dark)];
     }
 }

@@ -37,7 +37,7 @@ public sealed record EvenHatch(Vec2 At, double Spacing, double Degrees) : PaperI
 
     public override IEnumerable<PrintShape> Print()
     {
-        var (along, across) = (Dir(Degrees) * 8, Dir(Degrees + 90));
+        var (along, across) = (Vec2.Towards(Degrees) * 8, Vec2.Towards(Degrees + 90));
         for (var n = -2; n <= 2; n++)
         {
             var at = At + new Vec2(27, 28) + (across * (n * Spacing));
@@ -68,7 +68,7 @@ public sealed record EvenHatch(Vec2 At, double Spacing, double Degrees) : PaperI
         var gaps = lines.Zip(lines.Skip(1), (a, b) => b - a).ToList();
         var mean = gaps.Average();
         var spread = Math.Sqrt(gaps.Sum(g => (g - mean) * (g - mean)) / (gaps.Count - 1));
-        var (along, across) = (Dir(degrees) * Band, Dir(degrees + 90));
+        var (along, across) = (Vec2.Towards(degrees) * Band, Vec2.Towards(degrees + 90));
         return new ItemReading(
             AnswerState.Answered,
             [new(Measure, mean - Spacing, 0.15), new(Uneven, 100 * spread / mean, 5), new(Turned, StrokeFit.Turn(Degrees, degrees), 2)],
@@ -83,7 +83,7 @@ public sealed record EvenHatch(Vec2 At, double Spacing, double Degrees) : PaperI
         List<InkPlace> some = [.. all.Where((_, i) => i % Math.Max(1, all.Count / 4000) == 0)];
         double Sharp(double degrees)
         {
-            var across = Dir(degrees + 90);
+            var across = Vec2.Towards(degrees + 90);
             var rows = new double[(int)(2 * HalfWidth / 0.3) + 4];
             foreach (var p in some)
                 rows[(int)(((p.At - Middle).Dot(across) + HalfWidth) / 0.3) + 1] += p.Weight;
@@ -96,28 +96,25 @@ public sealed record EvenHatch(Vec2 At, double Spacing, double Degrees) : PaperI
     /// <summary>Where lines cross the middle, along the normal.</summary>
     private List<double> Lines(IReadOnlyList<InkPlace> all, double degrees)
     {
-        var (along, across) = (Dir(degrees), Dir(degrees + 90));
+        var (along, across) = (Vec2.Towards(degrees), Vec2.Towards(degrees + 90));
         var reach = (int)(HalfWidth / Bin) + 4;
         var rows = new float[(2 * reach) + 1];
         foreach (var p in all)
             if (Math.Abs((p.At - Middle).Dot(along)) < Band)
                 rows[(int)Math.Round((p.At - Middle).Dot(across) / Bin) + reach] += (float)p.Weight;
         var soft = Sheets.Convolution.Gauss(rows, rows.Length, 1, (float)(0.35 / Bin), 0, 0);
-        var usual = Quantiles.Of(soft.Where(v => v > 0).Select(v => (double)v), 0.8);
+        var usual = Samples.Quantile(soft.Where(v => v > 0).Select(v => (double)v), 0.8);
         var lines = new List<double>();
         for (var k = 1; k + 1 < soft.Length; k++)
             if (soft[k] > 0.3 * usual && soft[k] >= soft[k - 1] && soft[k] > soft[k + 1])
-                lines.Add((k - reach + Vertex(soft[k - 1], soft[k], soft[k + 1])) * Bin);
+                lines.Add((k - reach + Samples.Peak(soft[k - 1], soft[k], soft[k + 1])) * Bin);
         return lines;
     }
-
-    private static double Vertex(double before, double at, double after) =>
-        before - (2 * at) + after is var bend && bend < -1e-9 ? Math.Clamp(0.5 * (before - after) / bend, -0.5, 0.5) : 0;
 
     /// <summary>Share of the form that the lines reach over.</summary>
     private static double Covers(IReadOnlyList<double> lines, double degrees)
     {
-        var n = Dir(degrees + 90);
+        var n = Vec2.Towards(degrees + 90);
         var half = Math.Sqrt(Math.Pow(n.X * HalfWidth, 2) + Math.Pow(n.Y * HalfHeight, 2)) * 0.94;
         return (lines[^1] - lines[0]) / (2 * half);
     }

@@ -34,15 +34,5 @@ internal sealed class InkMark
         Bounds = new(Math.Min(Bounds.Left, at.X), Math.Min(Bounds.Top, at.Y), Math.Max(Bounds.Right, at.X), Math.Max(Bounds.Foot, at.Y));
     }
 
-    public void Close() => Dark = Quantiles.Of(darkness, 0.75);
-}
-
-internal static class Quantiles
-{
-    /// <summary>The value that such a share lies below; NaN of nothing.</summary>
-    public static double Of(IEnumerable<double> values, double share)
-    {
-        var sorted = values.Order().ToList();
-        return sorted.Count == 0 ? double.NaN : sorted[Math.Min(sorted.Count - 1, (int)(share * sorted.Count))];
-    }
+    public void Close() => Dark = Samples.Quantile(darkness, 0.75);
 }

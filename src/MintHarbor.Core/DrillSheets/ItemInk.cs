@@ -61,17 +61,10 @@ internal sealed class ItemInk
             if (Score(i, j) is var s && s > best)
                 (best, bx, by) = (s, i, j);
         var fine = new Vec2(
-            bx + Vertex(Score(bx - 1, by), best, Score(bx + 1, by)),
-            by + Vertex(Score(bx, by - 1), best, Score(bx, by + 1))
+            bx + Samples.Peak(Score(bx - 1, by), best, Score(bx + 1, by)),
+            by + Samples.Peak(Score(bx, by - 1), best, Score(bx, by + 1))
         );
         return (fine * (1 / FlatSheet.PerMm), best / taken / 0.5);
-    }
-
-    /// <summary>Where the parabola through three neighbours turns, half a step away at most.</summary>
-    private static double Vertex(double before, double at, double after)
-    {
-        var bend = before - (2 * at) + after;
-        return bend >= -1e-9 ? 0 : Math.Clamp(0.5 * (before - after) / bend, -0.5, 0.5);
     }
 
     private List<(int X, int Y)> Anchors(PaperItem item)

@@ -85,7 +85,8 @@ public sealed record ItemReading(
 
 /// <summary>Something that is measured on paper.</summary>
 /// <param name="Plus">A positive error in a word: "clockwise"; empty where errors have no direction.</param>
-public sealed record PaperMeasure(string Id, string Name, string Unit, int Decimals, string Plus = "", string Minus = "")
+/// <param name="Means">What its number is, where name and unit don't say it.</param>
+public sealed record PaperMeasure(string Id, string Name, string Unit, int Decimals, string Plus = "", string Minus = "", string Means = "")
 {
     public bool Signed => Plus != "";
 
@@ -109,25 +110,25 @@ public static class PaperMeasures
         new("half", "halving", " mm", 1, "to the right", "to the left"),
         new("third", "thirds", " mm", 1, "to the right", "to the left"),
         new("carry", "carried length", " mm", 1, "too long", "too short"),
-        new("ratio", "ratio", " mm", 1, "too far along", "not far enough"),
+        new("ratio", "ratio", " mm", 1, "too far along", "not far enough", "along the lower line"),
         new("plumb", "plumb", " mm", 1, "to the right", "to the left"),
         new("level", "level", " mm", 1, "too low", "too high"),
-        new("width", "envelope's width", " %", 1, "too wide", "too narrow"),
-        new("height", "envelope's height", " %", 1, "too tall", "too low"),
+        new("width", "envelope's width", " %", 1, "too wide", "too narrow", "over the width that is asked for"),
+        new("height", "envelope's height", " %", 1, "too tall", "too low", "over the height that is asked for"),
         new("breaks", "breaks in a stroke", "", 0),
-        new("wobble", "wobble", " mm", 2),
+        new("wobble", "wobble", " mm", 2, Means: "root mean square from the straight line through the stroke"),
         new("overrun", "stroke's end", " mm", 1, "beyond the dot", "before the dot"),
-        new("tone", "tone", " %", 1, "too light", "too dark"),
+        new("tone", "tone", " %", 1, "too light", "too dark", "of the light that bare paper sends back: the patch less the printed tone"),
         new("backsteps", "steps that don't darken", "", 0),
-        new("uneven-steps", "unevenness of the steps", " %", 0),
-        new("contour", "contour, on the whole", " mm", 2),
-        new("contour-worst", "contour, where it is farthest", " mm", 1),
-        new("negative", "negative shape, its edge", " mm", 2),
+        new("uneven-steps", "unevenness of the steps", " %", 0, Means: "root mean square from even steps, over the whole rise"),
+        new("contour", "contour, on the whole", " mm", 2, Means: "mean distance, laid over where it lies best"),
+        new("contour-worst", "contour, where it is farthest", " mm", 1, Means: "95 % of the line lie nearer"),
+        new("negative", "negative shape, its edge", " mm", 2, Means: "mean distance, laid over where it lies best"),
         new("negative-area", "negative shape, its area", " %", 0, "too large", "too small"),
-        new("ellipse", "ellipse, on the whole", " mm", 2),
-        new("ellipse-worst", "ellipse, where it is farthest", " mm", 1),
+        new("ellipse", "ellipse, on the whole", " mm", 2, Means: "mean distance from the ellipse on these axes"),
+        new("ellipse-worst", "ellipse, where it is farthest", " mm", 1, Means: "95 % of the line lie nearer"),
         new("spacing", "hatch spacing", " mm", 2, "too wide", "too narrow"),
-        new("uneven-hatch", "unevenness of the spacing", " %", 0),
+        new("uneven-hatch", "unevenness of the spacing", " %", 0, Means: "standard deviation over the mean spacing"),
         new("hatch-slant", "hatch direction", "°", 1, "clockwise", "anticlockwise"),
         new("converging", "convergence", "°", 1, "too steep: they meet too soon", "too flat: they meet too late"),
     ];

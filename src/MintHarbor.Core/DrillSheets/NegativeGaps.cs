@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Numerics;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
 
@@ -57,8 +58,9 @@ internal static class NegativeGaps
     /// <summary>Between two neighbours of the hull the outline turns inward.</summary>
     private static IEnumerable<IReadOnlyList<Vec2>> Pockets(IReadOnlyList<Vec2> outline)
     {
-        var hull = Polygons.Hull(outline).ToHashSet();
-        var corners = Enumerable.Range(0, outline.Count).Where(i => hull.Contains(outline[i])).ToList();
+        List<Vector2> places = [.. outline.Select(p => new Vector2((float)p.X, (float)p.Y))];
+        var hull = Hull.Of(places).ToHashSet();
+        var corners = Enumerable.Range(0, places.Count).Where(i => hull.Contains(places[i])).ToList();
         for (var n = 0; n < corners.Count; n++)
         {
             int from = corners[n],

@@ -1,3 +1,5 @@
+using MintHarbor.Core.Geometry;
+
 namespace MintHarbor.Core.DrillSheets;
 
 /// <summary>How large a sheet was printed, by where its page ends: a printer that fits the page makes the field smaller and the margins wider.</summary>
@@ -38,7 +40,7 @@ internal static class PageEdges
                 found.Add(edge);
         if (found.Count < 8)
             return null;
-        var middle = Quantiles.Of(found, 0.5);
+        var middle = Samples.Quantile(found, 0.5);
         return found.Count(p => Math.Abs(p - middle) < 1.5) < 0.6 * found.Count ? null : middle;
     }
 

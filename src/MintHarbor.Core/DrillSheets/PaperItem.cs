@@ -77,8 +77,6 @@ public abstract record PaperItem(Vec2 At)
         var across = new Vec2(-along.Y, along.X) * (half / along.Length);
         return new([at - across, at + across]);
     }
-
-    protected static Vec2 Dir(double degrees) => new(Math.Cos(degrees * Math.PI / 180), Math.Sin(degrees * Math.PI / 180));
 }
 
 /// <summary>A rectangle of the field, millimetres.</summary>

@@ -31,6 +31,11 @@ public sealed record PaperSummary(PaperMeasure Measure, int Count, double Lean, 
                 : Measure.Say(Lean)
         : (Leans ? $"{Measure.Say(Lean)} on the whole" : "leans neither way") + Scattered;
 
+    /// <summary>What the number is, and over how many answers.</summary>
+    public string Because =>
+        (Measure.Means == "" ? "" : Measure.Means + "; ")
+        + $"over {Core.Say.Plural(Count, "answer")}; an error smaller than the reading's own doubt is never marked";
+
     private string Scattered => Scatter is { } s ? $", scatter {Measure.SayWidth(s)}" : "";
 }
 
@@ -93,6 +98,8 @@ public static class PaperWords
     {
         var of = scores.ToLookup(s => s.Measure, s => s.Error);
         var breaks = (int)of["breaks"].Sum();
-        return $"{Say.Plural(of["breaks"].Count(), "stroke")}, {(breaks == 0 ? "no break" : Say.Plural(breaks, "break"))}, wobble {PaperMeasures.Get("wobble").SayWidth(of["wobble"].Average())}";
+        var said = breaks == 0 ? "no break" : Say.Plural(breaks, "break");
+        var wobble = PaperMeasures.Get("wobble").SayWidth(of["wobble"].Average());
+        return $"{Say.Plural(of["breaks"].Count(), "stroke")}, {said}, wobble {wobble}";
     }
 }

@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Text.Json.Serialization;
 using ZXing.Common.ReedSolomon;
 
 namespace MintHarbor.Core.DrillSheets;
@@ -10,6 +12,10 @@ public readonly record struct SheetCode(long Number, bool Letter)
     /// <summary>Of how sheets are laid out; another layout takes another.</summary>
     public const int Version = 1;
     public const long Most = (1L << 40) - 1;
+
+    /// <summary>The number as it stands under the block, to be typed.</summary>
+    [JsonIgnore]
+    public string Digits => Number.ToString("D8", CultureInfo.InvariantCulture);
 
     /// <summary>The block: bytes two columns wide, one after the other, read in rows with the high bit first.</summary>
     public const int Columns = 28,

@@ -55,7 +55,7 @@ internal static class SheetRefinement
             if (map is null)
                 return null;
             var off = sheet.Select((s, i) => (map.Map(s) - seen[i]).Length).ToList();
-            var limit = Math.Max(0.2 * map.PixelsPerMm, 4 * Median(off));
+            var limit = Math.Max(0.2 * map.PixelsPerMm, 4 * Samples.Quantile(off, 0.5));
             var worst = off.Max();
             if (worst <= limit || sheet.Count <= Fewest + 1)
                 break;
@@ -79,8 +79,6 @@ internal static class SheetRefinement
         }
         return Math.Sqrt(sum / sheet.Count);
     }
-
-    private static double Median(IEnumerable<double> values) => values.Order().ToList() is var v ? v[v.Count / 2] : 0;
 
     /// <summary>The middle of a printed disc near a place of the sheet, in the photograph's pixels; null where there is none of its size.</summary>
     private static Vec2? Middle(LinearPicture photo, SheetMap map, Vec2 at, double radius, double within)

@@ -23,7 +23,7 @@ public sealed record Slant(Vec2 At, double Degrees) : PaperItem(At)
 
     public override IEnumerable<PrintShape> Print()
     {
-        var (middle, half) = (At + new Vec2(14.5, 27.5), Dir(Degrees) * (Long / 2));
+        var (middle, half) = (At + new Vec2(14.5, 27.5), Vec2.Towards(Degrees) * (Long / 2));
         return [new PrintPath([middle - half, middle + half]), .. Corners(Field)];
     }
 
@@ -38,7 +38,7 @@ public sealed record Slant(Vec2 At, double Degrees) : PaperItem(At)
         if (fit is null)
             return ItemReading.Not(AnswerState.Partly, ReadingFlag.StrayMarks);
         var strong = Erased.Strong(all, 0.38);
-        var dark = Quantiles.Of(Near(all, fit).Select(p => p.Weight), 0.75);
+        var dark = Samples.Quantile(Near(all, fit).Select(p => p.Weight), 0.75);
         faint |= Erased.IsFaint(dark) && all.Count(p => p.Weight < 0.38 * dark && Math.Abs(fit.Off(p.At)) > 1.2) > 60;
         fit = Settled(strong, fit) ?? fit;
 
@@ -47,12 +47,7 @@ public sealed record Slant(Vec2 At, double Degrees) : PaperItem(At)
         if (beside.Count > 40 && share > 0.1 && StrokeFit.Of(beside) is { Length: > 4 })
             return ItemReading.Not(AnswerState.Twice, ReadingFlag.TwoAnswers);
         var uncertainty = Uncertainty(fit, Near(strong, fit), ink.LeftOut);
-        return new ItemReading(
-            AnswerState.Answered,
-            [new(Measure, StrokeFit.Turn(Degrees, fit.Degrees), uncertainty)],
-            [],
-            [new([fit.Through - (fit.Along * (fit.Length / 2)), fit.Through + (fit.Along * (fit.Length / 2))])]
-        )
+        return new ItemReading(AnswerState.Answered, [new(Measure, StrokeFit.Turn(Degrees, fit.Degrees), uncertainty)], [], [fit.Seen])
             .With(ReadingFlag.FaintSecond, faint)
             .With(ReadingFlag.StrayMarks, beside.Count > 40 && share > 0.05)
             .With(ReadingFlag.Short, fit.Length < 8)
@@ -80,7 +75,7 @@ public sealed record Slant(Vec2 At, double Degrees) : PaperItem(At)
         for (var a = 0.0; a < 180; a += 1.5)
         {
             Array.Clear(votes);
-            var along = Dir(a);
+            var along = Vec2.Towards(a);
             foreach (var p in places)
                 if ((int)(((p.At - At).Cross(along) + reach) / bin) is var k && k >= 0 && k < votes.Length)
                     votes[k] += p.Weight;
@@ -93,7 +88,7 @@ public sealed record Slant(Vec2 At, double Degrees) : PaperItem(At)
                     (best, degrees, offset) = (sum, a, ((k + 0.5) * bin) - reach);
             }
         }
-        var d = Dir(degrees);
+        var d = Vec2.Towards(degrees);
         List<InkPlace> on = [.. places.Where(p => Math.Abs((p.At - At).Cross(d) - offset) < 1.5)];
         return StrokeFit.Of(on, Band, 4);
     }

@@ -9,7 +9,10 @@ namespace MintHarbor.Core.DrillSheets;
 /// <param name="Length">Between its second and ninety-eighth hundredth.</param>
 internal sealed record StrokeFit(Vec2 Through, double Degrees, double Scatter, double Length)
 {
-    public Vec2 Along { get; } = new(Math.Cos(Degrees * Math.PI / 180), Math.Sin(Degrees * Math.PI / 180));
+    public Vec2 Along { get; } = Vec2.Towards(Degrees);
+
+    /// <summary>As it is drawn over the sheet.</summary>
+    public SeenLine Seen => new([Through - (Along * (Length / 2)), Through + (Along * (Length / 2))]);
 
     /// <summary>Signed distance of a place, positive to the line's right.</summary>
     public double Off(Vec2 p) => (p - Through).Cross(Along);

@@ -12,7 +12,9 @@ public abstract record TickItem(Vec2 At) : PaperItem(At)
     /// <summary>Where ticks belong, millimetres from the line's beginning.</summary>
     [JsonIgnore]
     internal abstract IReadOnlyList<double> Targets { get; }
-    protected abstract string Measured { get; }
+
+    [JsonIgnore]
+    internal abstract string Measured { get; }
 
     internal TickAxis Axis() => new([Line.From, Line.To]);
 
@@ -30,10 +32,12 @@ public sealed record Parting(Vec2 At, int Parts, double Degrees, double Length) 
     public override string Asks => Parts == 2 ? "Halve the line: one tick." : "Divide in three: two ticks.";
 
     protected override (Vec2 From, Vec2 To) Line =>
-        At + new Vec2(27, 27.5) is var middle && Dir(Degrees) * (Length / 2) is var half ? (middle - half, middle + half) : default;
+        At + new Vec2(27, 27.5) is var middle && Vec2.Towards(Degrees) * (Length / 2) is var half
+            ? (middle - half, middle + half)
+            : default;
 
     internal override IReadOnlyList<double> Targets => [.. Enumerable.Range(1, Parts - 1).Select(n => n * Length / Parts)];
-    protected override string Measured => Parts == 2 ? "half" : "third";
+    internal override string Measured => Parts == 2 ? "half" : "third";
 
     internal static Parting Make(SeededRandom random, Vec2 at, int parts) =>
         new(at, parts, Math.Round(random.Between(-35, 35), 1), Math.Round(random.Between(34, 42), 1));
@@ -50,16 +54,17 @@ public sealed record Carry(Vec2 At, double Length, double Slant, double Rise) : 
     [JsonIgnore]
     public override string Asks => "Same length on the dashes: tick.";
 
-    protected override (Vec2 From, Vec2 To) Line => At + new Vec2(22, 43) is var from ? (from, from + (Dir(-Rise) * Ray)) : default;
+    protected override (Vec2 From, Vec2 To) Line =>
+        At + new Vec2(22, 43) is var from ? (from, from + (Vec2.Towards(-Rise) * Ray)) : default;
     internal override IReadOnlyList<double> Targets => [Length];
-    protected override string Measured => "carry";
+    internal override string Measured => "carry";
 
     internal static Carry Make(SeededRandom random, Vec2 at) =>
         new(at, Math.Round(random.Between(14, 24), 1), Math.Round(90 + random.Between(-35, 35), 1), Math.Round(random.Between(35, 70), 1));
 
     public override IEnumerable<PrintShape> Print()
     {
-        var (middle, half) = (At + new Vec2(11, 28), Dir(Slant) * (Length / 2));
+        var (middle, half) = (At + new Vec2(11, 28), Vec2.Towards(Slant) * (Length / 2));
         return
         [
             .. Bar(middle - half, middle + half),
@@ -77,10 +82,12 @@ public sealed record Ratio(Vec2 At, double First, double FirstSlant, double Shar
     public override string Asks => "Divide the lower line as the upper is: one tick.";
 
     protected override (Vec2 From, Vec2 To) Line =>
-        At + new Vec2(27, 33.5) is var middle && Dir(SecondSlant) * (Second / 2) is var half ? (middle - half, middle + half) : default;
+        At + new Vec2(27, 33.5) is var middle && Vec2.Towards(SecondSlant) * (Second / 2) is var half
+            ? (middle - half, middle + half)
+            : default;
 
     internal override IReadOnlyList<double> Targets => [Share * Second];
-    protected override string Measured => "ratio";
+    internal override string Measured => "ratio";
 
     internal static Ratio Make(SeededRandom random, Vec2 at) =>
         new(
@@ -94,7 +101,7 @@ public sealed record Ratio(Vec2 At, double First, double FirstSlant, double Shar
 
     public override IEnumerable<PrintShape> Print()
     {
-        var (from, along) = (At + new Vec2(5, 13), Dir(FirstSlant) * First);
+        var (from, along) = (At + new Vec2(5, 13), Vec2.Towards(FirstSlant) * First);
         return
         [
             .. Bar(from, from + along),
@@ -118,7 +125,7 @@ public sealed record PlumbPoints(Vec2 At, IReadOnlyList<Vec2> Points) : TickItem
 
     protected override (Vec2 From, Vec2 To) Line => (At + new Vec2(Margin, Level), At + new Vec2(SheetLayout.CellWidth - Margin, Level));
     internal override IReadOnlyList<double> Targets => [.. Points.Select(p => p.X - Margin)];
-    protected override string Measured => "plumb";
+    internal override string Measured => "plumb";
 
     internal static PlumbPoints Make(SeededRandom random, Vec2 at) =>
         new(

@@ -49,27 +49,6 @@ public static class Polygons
         return Math.Abs(twice) / 2;
     }
 
-    /// <summary>Corners of the smallest convex outline round places, in turn (Andrew's monotone chain, from memory).</summary>
-    public static IReadOnlyList<Vec2> Hull(IEnumerable<Vec2> places)
-    {
-        var sorted = places.Distinct().OrderBy(p => p.X).ThenBy(p => p.Y).ToList();
-        if (sorted.Count < 3)
-            return sorted;
-        List<Vec2> Half(IEnumerable<Vec2> from)
-        {
-            var half = new List<Vec2>();
-            foreach (var p in from)
-            {
-                while (half.Count > 1 && (half[^1] - half[^2]).Cross(p - half[^1]) <= 0)
-                    half.RemoveAt(half.Count - 1);
-                half.Add(p);
-            }
-            half.RemoveAt(half.Count - 1);
-            return half;
-        }
-        return [.. Half(sorted), .. Half(sorted.AsEnumerable().Reverse())];
-    }
-
     private static IEnumerable<double> Cuts(IReadOnlyList<Vec2> outline, double y)
     {
         for (var i = 0; i < outline.Count; i++)

@@ -16,6 +16,9 @@ public readonly record struct Vec2(double X, double Y)
 
     public double Cross(Vec2 o) => (X * o.Y) - (Y * o.X);
 
+    /// <summary>One long, so many degrees clockwise from the right as y runs down.</summary>
+    public static Vec2 Towards(double degrees) => Math.SinCos(degrees * Math.PI / 180) is var (sin, cos) ? new(cos, sin) : default;
+
     public static Vec2 Mid(Vec2 a, Vec2 b) => (a + b) * 0.5;
 
     public bool IsFinite => double.IsFinite(X) && double.IsFinite(Y);

@@ -93,7 +93,9 @@ public sealed class PaperPencil
         var (scores, doubled) = item switch
         {
             Slant s => Slanted(s, ink, twice, erased),
-            TickItem t => Ticked(t.Axis(), t.Targets, ink, twice, erased, (at, n) => Named(t, at - t.Targets.Order().ElementAt(n))),
+            TickItem t => Ticked(t.Axis(), t.Targets, ink, twice, erased, (at, n) =>
+                Exact(t.Measured, at - t.Targets.Order().ElementAt(n))
+            ),
             CrossLevel c => Levelled(c, ink, twice, erased),
             Envelope e => (Boxed(e, ink), false),
             SingleStrokes s => (Stroked(s, ink), false),
@@ -112,22 +114,7 @@ public sealed class PaperPencil
 
     private static ItemScore Exact(string measure, double error) => new(measure, error, 0);
 
-    private static ItemScore Named(TickItem item, double error) =>
-        Exact(
-            item switch
-            {
-                Parting { Parts: 2 } => "half",
-                Parting => "third",
-                Carry => "carry",
-                Ratio => "ratio",
-                _ => "plumb",
-            },
-            error
-        );
-
     private double Eye(double sigma) => random.Normal(sigma * manner.Eye);
-
-    private static Vec2 Dir(double degrees) => new(Math.Cos(degrees * Math.PI / 180), Math.Sin(degrees * Math.PI / 180));
 
     // ---- lines
 
@@ -229,14 +216,15 @@ public sealed class PaperPencil
         var degrees = item.Degrees + Eye(3);
         var f = item.Field;
         var middle = f.Middle + new Vec2(random.Between(-1.5, 1.5), random.Between(-4, 4));
-        double Longest(double a) => Math.Min(21 / Math.Max(0.05, Math.Abs(Dir(a).X)), 34 / Math.Max(0.05, Math.Abs(Dir(a).Y)));
+        double Longest(double a) =>
+            Math.Min(21 / Math.Max(0.05, Math.Abs(Vec2.Towards(a).X)), 34 / Math.Max(0.05, Math.Abs(Vec2.Towards(a).Y)));
         var length = Math.Min(Longest(degrees), random.Between(18, 30));
         double Other(double least, double most) => degrees + ((random.Next(2) == 0 ? 1 : -1) * random.Between(least, most));
-        if (erased && Dir(Other(7, 20)) * (length / 2) is var g)
+        if (erased && Vec2.Towards(Other(7, 20)) * (length / 2) is var g)
             Ghost(middle - g, middle + g, ink);
-        var half = Dir(degrees) * (length / 2);
+        var half = Vec2.Towards(degrees) * (length / 2);
         var lines = Line(middle - half, middle + half, ink);
-        if (twice && Dir(Other(9, 25)) * (Math.Min(length, 20) / 2) is var second)
+        if (twice && Vec2.Towards(Other(9, 25)) * (Math.Min(length, 20) / 2) is var second)
             Line(middle - second, middle + second, ink);
         return ([Exact(Slant.Measure, StrokeFit.Turn(item.Degrees, StrokeFit.Of(Drawn(lines))!.Degrees))], twice);
     }
@@ -367,7 +355,7 @@ public sealed class PaperPencil
 
     private void Hatch(Area f, double degrees, double spacing, Ink ink)
     {
-        var (along, across) = (Dir(degrees), Dir(degrees + 90));
+        var (along, across) = (Vec2.Towards(degrees), Vec2.Towards(degrees + 90));
         for (var o = -14.0; o < 14; o += spacing * random.Between(0.8, 1.2))
         {
             var (from, to) = Within(f.Grown(-0.2), f.Middle + (across * o), along);
@@ -507,7 +495,7 @@ public sealed class PaperPencil
         Stroke(line, ink);
         var exact = item.Ring();
         List<double> off = [.. PathDistance.Even(line, 800).Select(p => EllipseOnAxes.Off(p, exact))];
-        return [Exact("ellipse", off.Average()), Exact("ellipse-worst", Quantiles.Of(off, 0.95))];
+        return [Exact("ellipse", off.Average()), Exact("ellipse-worst", Samples.Quantile(off, 0.95))];
     }
 
     private IReadOnlyList<ItemScore> Hatched(EvenHatch item, Ink ink)
@@ -516,7 +504,7 @@ public sealed class PaperPencil
         double degrees = item.Degrees + Eye(4),
             spacing = item.Spacing * (1 + Eye(0.08)),
             uneven = random.Between(0.03, 0.18);
-        var (along, across) = (Dir(degrees), Dir(degrees + 90));
+        var (along, across) = (Vec2.Towards(degrees), Vec2.Towards(degrees + 90));
         var offsets = new List<double>();
         var fits = new List<IReadOnlyList<Vec2>>();
         for (var o = -20 + random.Between(0, spacing); o < 20; o += spacing * Math.Max(0.4, 1 + random.Normal(uneven)))
@@ -525,7 +513,7 @@ public sealed class PaperPencil
             var (from, to) = (Edge(item, at, along, -1), Edge(item, at, along, 1));
             if (to - from < 4)
                 continue;
-            var tilt = Dir(degrees + random.Normal(0.6));
+            var tilt = Vec2.Towards(degrees + random.Normal(0.6));
             List<Vec2> line = Wobbly(at + (tilt * (from + random.Normal(0.5))), at + (tilt * (to + random.Normal(0.5))), 0.08);
             Stroke(line, each);
             fits.Add(line);
@@ -558,7 +546,7 @@ public sealed class PaperPencil
             var from = item.At + dot + new Vec2(random.Normal(0.4), random.Normal(0.4));
             var aim = item.At + item.Point - from;
             var degrees = (Math.Atan2(aim.Y, aim.X) * 180 / Math.PI) + Eye(1.8);
-            var lines = Line(from, from + (Dir(degrees) * random.Between(28, 44)), ink, turn: 0.3, aside: 0.15);
+            var lines = Line(from, from + (Vec2.Towards(degrees) * random.Between(28, 44)), ink, turn: 0.3, aside: 0.15);
             if (item.Asked.Contains(dot))
                 scores.Add(Exact(Converging.Measure, item.Steeper(StrokeFit.Of(Drawn(lines))!)));
         }

@@ -141,8 +141,12 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
     }
 
     /// <summary>A file that can't be read must not keep the others waiting.</summary>
-    public Task GiveUp(int id, CancellationToken over) =>
-        db.PaperPhotos.Where(p => p.Id == id).ExecuteUpdateAsync(s => s.SetProperty(p => p.Outcome, PaperOutcome.NoPicture), over);
+    public async Task GiveUp(int id, CancellationToken over)
+    {
+        var photo = await db.PaperPhotos.SingleAsync(p => p.Id == id, over);
+        photo.Outcome = PaperOutcome.NoPicture;
+        await Settle(photo, over);
+    }
 
     private async Task Read(PaperPhoto photo, PictureService.Opened open, CancellationToken over)
     {
@@ -164,7 +168,16 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
         photo.PaperSheetId = photo.Outcome is PaperOutcome.Read or PaperOutcome.ReadBefore ? sheet!.Id : null;
         if (photo.Outcome == PaperOutcome.Read)
             photo.Outcome = await Kept(sheet!, located!, open, over);
-        await db.SaveChangesAsync(over);
+        await Settle(photo, over);
+    }
+
+    /// <summary>A picture that is no sheet's is shown to nobody, and may be somebody else's work: it goes.</summary>
+    private async Task Settle(PaperPhoto photo, CancellationToken over)
+    {
+        var refused = photo.Outcome == PaperOutcome.Read ? null : photo.Hash;
+        if (refused is not null)
+            photo.Hash = "";
+        await Save([], over, refused);
     }
 
     private async Task<PaperOutcome> Kept(PaperSheet sheet, LocatedSheet located, PictureService.Opened open, CancellationToken over)
@@ -185,12 +198,13 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
         return PaperOutcome.Read;
     }
 
-    /// <summary>Pictures and what refers to them, in one transaction.</summary>
-    private async Task Save(IEnumerable<Picture> kept, CancellationToken over)
+    /// <summary>Pictures and what refers to them, in one transaction; what it refers to no more goes.</summary>
+    private async Task Save(IEnumerable<Picture> kept, CancellationToken over, params string?[] dropped)
     {
         await using var own = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(over) : null;
         await pictures.Keep(kept);
         await db.SaveChangesAsync(over);
+        await pictures.Drop(dropped);
         if (own is not null)
             await own.CommitAsync(over);
     }

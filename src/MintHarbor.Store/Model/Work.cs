@@ -140,6 +140,8 @@ public sealed class PaperPhoto
 
     /// <summary>Of the file, as it was called.</summary>
     public string Name { get; set; } = "";
+
+    /// <summary>Empty once it is refused: its picture is gone.</summary>
     public string Hash { get; set; } = "";
 
     /// <summary>The upload's own: sent twice, it is kept once.</summary>

@@ -8,12 +8,14 @@ namespace MintHarbor.Web.Drawing;
 /// <summary>A drill sheet laid flat, with what the reader saw drawn over it.</summary>
 public static class PaperPicture
 {
+    private const string Alt = "The sheet laid flat, what was read drawn over it";
+
     /// <param name="picture">Address of the flat sheet.</param>
     public static HtmlString Draw(PaperSheet sheet, string picture)
     {
         var reading = sheet.Reading!;
         var svg = new Svg().Add(
-            $"<svg class=\"paper-read\" viewBox=\"0 0 {SheetLayout.Width} {SheetLayout.Height}\" role=\"img\" aria-label=\"The sheet laid flat, what was read drawn over it\">"
+            $"<svg class=\"paper-read\" viewBox=\"0 0 {SheetLayout.Width} {SheetLayout.Height}\" role=\"img\" aria-label=\"{Alt}\">"
         );
         svg.Add($"<image href=\"{picture}\" width=\"{SheetLayout.Width}\" height=\"{SheetLayout.Height}\"/>");
         for (var n = 0; n < reading.Items.Count; n++)

@@ -86,9 +86,11 @@ public static class TermChart
             named.Add(endY);
         }
         foreach (var r in kinds.SelectMany(k => k))
-            s.Add(
-                $"<circle class=\"{(r.Off <= 1 ? "sh-holds" : "curve-dot")}\" cx=\"{x(r.Day)}\" cy=\"{Y(r.Off)}\" r=\"4\"><title>{System.Net.WebUtility.HtmlEncode(r.Drill)}: {Say.Number(r.Off, 1)} of what is right</title></circle>"
-            );
+        {
+            var title = $"{r.Drill}: {Say.Number(r.Off, 1)} of what is right";
+            s.Add($"<circle class=\"{(r.Off <= 1 ? "sh-holds" : "curve-dot")}\" cx=\"{x(r.Day)}\" cy=\"{Y(r.Off)}\" r=\"4\">");
+            s.Add($"<title>{System.Net.WebUtility.HtmlEncode(title)}</title></circle>");
+        }
     }
 
     /// <summary>A sheet is a stroke on the line, as high as its faults are many; an open ring where nothing was said of it yet.</summary>

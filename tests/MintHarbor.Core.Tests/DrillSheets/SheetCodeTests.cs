@@ -17,7 +17,8 @@ public sealed class SheetCodeTests
         Assert.Equal([0xA5, 0x24, 0xD4, 0xC1, 0xED, 0x36, 0xC7, 0x87, 0x2C, 0x55], words[16..]);
     }
 
-    /// <summary>The check value of CRC-16 by x¹⁶ + x¹² + x⁵ + 1 begun with ones: 29B1 for the nine digits (published catalogue of CRCs, from memory).</summary>
+    /// <summary>The check value of CRC-16 by x¹⁶ + x¹² + x⁵ + 1 begun with ones: 29B1 for the nine digits (published catalogue of CRCs, from
+    /// memory).</summary>
     [Fact]
     public void The_checksum_is_the_published_one() => Assert.Equal(0x29B1, SheetCode.Crc("123456789".Select(c => (int)c)));
 

@@ -86,16 +86,7 @@ public sealed class PaperModel(CourseScope scope, HarborContext db, PaperActions
     private async Task Load()
     {
         if (!Scope.IsStudent)
-            Students =
-            [
-                .. (
-                    await db
-                        .Memberships.Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student)
-                        .OrderBy(m => m.Person.Name)
-                        .Select(m => new { m.PersonId, m.Person.Name })
-                        .ToListAsync()
-                ).Select(m => (m.PersonId, m.Name)),
-            ];
+            Students = await db.StudentsOf(Course.Id);
         var sheets = await Own.Include(s => s.Student)
             .OrderByDescending(s => s.ReadAt ?? s.GivenAt)
             .ThenBy(s => s.Id)
@@ -142,14 +133,21 @@ public sealed class PaperModel(CourseScope scope, HarborContext db, PaperActions
             .ToListAsync();
         Photos =
         [
-            .. photos.Select(p => new PhotoRow(p.Name, p.Who ?? "", p.At, p.Outcome, p.PaperSheetId, p.Number?.ToString("D8", null))),
+            .. photos.Select(p => new PhotoRow(
+                p.Name,
+                p.Who ?? "",
+                p.At,
+                p.Outcome,
+                p.PaperSheetId,
+                p.Number is { } n ? new SheetCode(n, false).Digits : null
+            )),
         ];
     }
 
     private static Row RowOf(PaperSheet s) =>
         new(
             s.Id,
-            s.Number.ToString("D8", null),
+            s.Printed.Code.Digits,
             s.Student.Name,
             Named(s.Drills),
             s.GivenAt,
@@ -170,10 +168,7 @@ public sealed class PaperModel(CourseScope scope, HarborContext db, PaperActions
         IReadOnlyCollection<int> students =
             Scope.IsStudent ? [Me.PersonId]
             : give.Students.Count > 0 ? give.Students
-            : await db
-                .Memberships.Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student)
-                .Select(m => m.PersonId)
-                .ToListAsync();
+            : [.. (await db.StudentsOf(Course.Id)).Select(s => s.Id)];
         var batch = await paper.Give(
             Course,
             students,

@@ -5,6 +5,7 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Pages.Shared;
 
 namespace MintHarbor.Web.Pages.Practice;
 
@@ -53,6 +54,10 @@ public sealed class PaperSheetModel(CourseScope scope, PaperActions paper, Pictu
             : !Sheet.Counts(item) ? "unknown"
             : "holds";
     }
+
+    /// <summary>What a measure shows, with what its number is.</summary>
+    public static Note Of(PaperSummary m) =>
+        new(m.Leans ? "near" : "holds", $"{char.ToUpperInvariant(m.Measure.Name[0])}{m.Measure.Name[1..]}: {m.Says}.", null, m.Because);
 
     /// <summary>Letters by which items are named, row by row.</summary>
     public static string Letter(int item) => $"{(char)('A' + item)}";

@@ -46,16 +46,7 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
                 .ToListAsync();
             return;
         }
-        Students =
-        [
-            .. (
-                await db
-                    .Memberships.Where(m => m.CourseId == Course.Id && m.Role == CourseRole.Student)
-                    .OrderBy(m => m.Person.Name)
-                    .Select(m => new { m.PersonId, m.Person.Name })
-                    .ToListAsync()
-            ).Select(m => (m.PersonId, m.Name)),
-        ];
+        Students = await db.StudentsOf(Course.Id);
         var given = await db
             .Assignments.AsNoTracking()
             .Include(a => a.Student)
