@@ -40,6 +40,10 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     public DbSet<Assignment> Assignments => Set<Assignment>();
     public DbSet<DrillRound> DrillRounds => Set<DrillRound>();
     public DbSet<Sheet> Sheets => Set<Sheet>();
+    public DbSet<DrawnAnswer> DrawnAnswers => Set<DrawnAnswer>();
+    public DbSet<PracticeSitting> PracticeSittings => Set<PracticeSitting>();
+    public DbSet<DailyLine> DailyLines => Set<DailyLine>();
+    public DbSet<StageMove> StageMoves => Set<StageMove>();
     public DbSet<PaperSheet> PaperSheets => Set<PaperSheet>();
     public DbSet<PaperPhoto> PaperPhotos => Set<PaperPhoto>();
     public DbSet<Picture> Pictures => Set<Picture>();
@@ -110,6 +114,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             c.HasIndex(x => x.FeedSecret);
         });
         b.Entity<Membership>().Property(m => m.Hand).HasConversion<string>().HasDefaultValue(Core.Rooms.Hand.Right);
+        b.Entity<Membership>().Property(m => m.Eye).HasConversion<string>();
         Jsonb(b.Entity<Membership>().Property(m => m.Needs)).HasDefaultValueSql("'[]'::jsonb");
         b.Entity<RungMove>().HasIndex(m => new { m.CourseId, m.At });
         b.Entity<RungMove>().HasOne<Course>().WithMany().HasForeignKey(m => m.CourseId);
@@ -194,6 +199,52 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             r.Property(x => x.Kind).HasDefaultValue("clock-hand");
             Jsonb(r.Property(x => x.State));
             r.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<DrawnAnswer>(a =>
+        {
+            a.HasKey(x => new { x.RoundId, x.Number });
+            a.HasOne<DrillRound>().WithMany().HasForeignKey(x => x.RoundId);
+            a.Property(x => x.Trace).HasColumnType("jsonb");
+            Jsonb(a.Property(x => x.Reading));
+        });
+        b.Entity<PracticeSitting>(s =>
+        {
+            s.HasIndex(x => new { x.StudentId, x.Key }).IsUnique();
+            s.HasIndex(x => new
+            {
+                x.CourseId,
+                x.StudentId,
+                x.EndedAt,
+            });
+            s.HasOne<Course>().WithMany().HasForeignKey(x => x.CourseId);
+            s.HasOne<Assignment>().WithMany().HasForeignKey(x => x.AssignmentId).OnDelete(DeleteBehavior.SetNull);
+            Jsonb(s.Property(x => x.Log));
+        });
+        b.Entity<DailyLine>(l =>
+        {
+            l.HasKey(x => new
+            {
+                x.CourseId,
+                x.StudentId,
+                x.Day,
+            });
+            l.HasOne<Course>().WithMany().HasForeignKey(x => x.CourseId);
+            l.Property(x => x.Trace).HasColumnType("jsonb");
+            l.Property(x => x.Second).HasColumnType("jsonb");
+            l.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<StageMove>(m =>
+        {
+            m.HasIndex(x => new
+            {
+                x.CourseId,
+                x.StudentId,
+                x.At,
+            });
+            m.HasOne<Course>().WithMany().HasForeignKey(x => x.CourseId);
+            m.Property(x => x.From).HasConversion<string>();
+            m.Property(x => x.To).HasConversion<string>();
+            Optional(m.Property(x => x.Evidence));
         });
         b.Entity<Sheet>(s =>
         {

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Numerics;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
@@ -16,7 +15,7 @@ internal static class NegativeGaps
             [
                 .. from s in Silhouettes.All
                 where s.Clothed
-                let figure = Fitted(Outlines(s.Path))
+                let figure = Fitted(Outlines.Read(s.Path))
                 from gap in Holes(figure).Concat(Pockets(figure[0]))
                 where NegativeShape.IsWorth(gap)
                 select (s.Pose, figure, gap),
@@ -24,21 +23,6 @@ internal static class NegativeGaps
         );
 
     public static IReadOnlyList<(string Pose, IReadOnlyList<IReadOnlyList<Vec2>> Figure, IReadOnlyList<Vec2> Gap)> All => Made.Value;
-
-    /// <summary>Closed outlines of SVG path data that has only M, L and Z, the largest first.</summary>
-    private static IReadOnlyList<IReadOnlyList<Vec2>> Outlines(string path) =>
-        [
-            .. path.Split('M', StringSplitOptions.RemoveEmptyEntries)
-                .Select(o => (IReadOnlyList<Vec2>)[.. o.TrimEnd('Z', ' ').Split('L').Select(Place)])
-                .Select(o => o[0] == o[^1] ? (IReadOnlyList<Vec2>)[.. o.SkipLast(1)] : o)
-                .Where(o => o.Count > 2)
-                .OrderByDescending(o => Polygons.Area(o)),
-        ];
-
-    private static Vec2 Place(string pair) =>
-        pair.Split(' ', StringSplitOptions.RemoveEmptyEntries) is [var x, var y]
-            ? new(double.Parse(x, CultureInfo.InvariantCulture), double.Parse(y, CultureInfo.InvariantCulture))
-            : throw new FormatException($"'{pair}' is no place");
 
     private static IReadOnlyList<IReadOnlyList<Vec2>> Fitted(IReadOnlyList<IReadOnlyList<Vec2>> outlines)
     {

@@ -78,13 +78,3 @@ public abstract record PaperItem(Vec2 At)
         return new([at - across, at + across]);
     }
 }
-
-/// <summary>A rectangle of the field, millimetres.</summary>
-public readonly record struct Area(double Left, double Top, double Right, double Foot)
-{
-    public Area Grown(double by) => new(Left - by, Top - by, Right + by, Foot + by);
-
-    public Vec2 Middle => new((Left + Right) / 2, (Top + Foot) / 2);
-
-    public bool Holds(Vec2 p) => p.X >= Left && p.X <= Right && p.Y >= Top && p.Y <= Foot;
-}

@@ -45,9 +45,7 @@ public static class PathDistance
     /// <summary>The line in places at even steps along it, both ends kept.</summary>
     public static IReadOnlyList<Vec2> Even(IReadOnlyList<Vec2> line, int count)
     {
-        var total = 0.0;
-        for (var i = 1; i < line.Count; i++)
-            total += (line[i] - line[i - 1]).Length;
+        var total = Length(line);
         if (line.Count < 2 || total < 1e-9)
             return [.. Enumerable.Repeat(line[0], count)];
         var even = new List<Vec2> { line[0] };
@@ -66,5 +64,25 @@ public static class PathDistance
         while (even.Count < count)
             even.Add(line[^1]);
         return even;
+    }
+
+    /// <summary>Length of a line.</summary>
+    public static double Length(IReadOnlyList<Vec2> line)
+    {
+        var total = 0.0;
+        for (var i = 1; i < line.Count; i++)
+            total += (line[i] - line[i - 1]).Length;
+        return total;
+    }
+
+    /// <summary>About so many places over several lines, each its share by length and two at least.</summary>
+    /// <exception cref="ArgumentException">No line with a place.</exception>
+    public static IReadOnlyList<Vec2> Spread(IReadOnlyList<IReadOnlyList<Vec2>> lines, int count)
+    {
+        List<IReadOnlyList<Vec2>> own = [.. lines.Where(l => l.Count > 0)];
+        if (own.Count == 0)
+            throw new ArgumentException("lines without places");
+        var total = own.Sum(Length);
+        return [.. own.SelectMany(l => Even(l, total > 0 ? Math.Max(2, (int)Math.Round(count * Length(l) / total)) : 2))];
     }
 }

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Text.Json.Serialization;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Hands;
 using MintHarbor.Core.Shelves;
 
 namespace MintHarbor.Core.Practice;
@@ -19,10 +20,15 @@ public sealed record Marked(Vec2 From, Vec2 To)
     public Marked Mirrored(double width) => new(new(width - From.X, From.Y), new(width - To.X, To.Y));
 }
 
-/// <param name="ViewId">The studio view it is drawn from; <paramref name="Mirrored"/> if seen in a mirror.</param>
+/// <param name="ViewId">The studio view it is drawn from, <paramref name="Mirrored"/> if seen in a mirror; empty where none is.</param>
 /// <param name="Asked">The edge or span that is asked for.</param>
 /// <param name="Unit">The span it is counted in; null where none is.</param>
-public sealed record DrillItem(string Id, string ViewId, bool Mirrored, Marked Asked, Marked? Unit, string Ask, Truth Truth);
+public sealed record DrillItem(string Id, string ViewId, bool Mirrored, Marked Asked, Marked? Unit, string Ask, Truth Truth)
+{
+    /// <summary>What is to be drawn, for a drill of the hand.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public HandTask? Hand { get; init; }
+}
 
 /// <param name="Error">Signed, in <paramref name="Unit"/>: degrees, or the natural logarithm of answer ÷ truth.</param>
 public sealed record DrillScore(string Id, double Error, string Unit, bool Correct);
@@ -52,6 +58,12 @@ public sealed record Staircase(double Difficulty, int RightInARow = 0)
 public abstract class Drill
 {
     public const int RoundLength = 10;
+
+    /// <summary>Items in a round.</summary>
+    public virtual int Length => RoundLength;
+
+    /// <summary>Minutes that a round takes.</summary>
+    public virtual int Minutes => 2;
 
     public abstract string Kind { get; }
     public abstract string Name { get; }
@@ -126,6 +138,11 @@ public abstract class Drill
             throw new InputException($"difficulty {difficulty}", "difficulty", "0 to 1");
         if (count is < 1 or > 100)
             throw new InputException($"{count} items", "count", "1 to 100");
+        return Made(seed, difficulty, count, clothed, first);
+    }
+
+    protected virtual IReadOnlyList<DrillItem> Made(long seed, double difficulty, int count, bool clothed, bool first)
+    {
         var random = new SeededRandom(seed);
         var pool = Pool(clothed, first);
         var items = new List<DrillItem>();
@@ -209,6 +226,7 @@ public static class Drills
         new FarShare(),
         new CoreFirst(),
         new LineOfAction(),
+        .. HandDrills.All,
     ];
 
     public static string Kinds => string.Join(" | ", All.Select(d => d.Kind));
@@ -230,6 +248,10 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public DrillLimit? Limit { get; init; }
 
+    /// <summary>Whether each answer held, where that lives from more than its error: for drills of the hand.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<bool>? Held { get; init; }
+
     /// <summary>The round with its items, to be saved.</summary>
     /// <param name="first">Items that it lacks are made of the views that shipped first.</param>
     public DrillRoundState Kept(bool first = false)
@@ -239,7 +261,9 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
     }
 
     /// <summary>The round with one more answer.</summary>
-    public DrillRoundState Answered(double value) => (this with { Answers = [.. Answers, value] }).Kept();
+    /// <param name="held">Whether it held, where the drill says so itself.</param>
+    public DrillRoundState Answered(double value, bool? held = null) =>
+        (this with { Answers = [.. Answers, value], Held = held is { } h ? [.. Held ?? [], h] : Held }).Kept();
 
     /// <summary>Scores the answers again: the items met so far with their scores, and the next one (null when done).</summary>
     public (
@@ -251,12 +275,14 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
         var drill = Drills.Get(Kind);
         var stairs = new Staircase(StartDifficulty);
         var done = new List<(DrillItem, DrillScore, double, double)>();
-        for (var n = 0; n < Drill.RoundLength; n++)
+        for (var n = 0; n < drill.Length; n++)
         {
             var item = n < Items.Count ? Items[n] : Made(drill, n, stairs.Difficulty, first);
             if (n == Answers.Count)
                 return (done, item, stairs.Difficulty);
             var score = drill.Scored(item, Answers[n], stairs.Difficulty, Limit);
+            if (n < Held?.Count)
+                score = score with { Correct = Held[n] };
             done.Add((item, score, Answers[n], stairs.Difficulty));
             stairs = stairs.After(score.Correct);
         }
@@ -269,5 +295,5 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
             Id = $"{Seed}-{n}",
         };
 
-    public bool Finished => Answers.Count >= Drill.RoundLength;
+    public bool Finished => Answers.Count >= Drills.Get(Kind).Length;
 }

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Hands;
 
 namespace MintHarbor.Core.Practice;
 
@@ -10,6 +11,8 @@ public static class DrillPicture
 {
     public static string Svg(DrillItem item, double? answer = null)
     {
+        if (item.Hand is not null)
+            return HandPicture.Beside(item) ?? HandPicture.Field(item);
         var view = Figure.StudioViews.Get(item.ViewId);
         var s = new StringBuilder();
         s.Append(

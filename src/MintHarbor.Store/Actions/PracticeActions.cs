@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Hands;
 using MintHarbor.Core.Practice;
 using MintHarbor.Store.Model;
 using NodaTime;
@@ -99,10 +100,38 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
     /// changes nothing, so that a resent form is harmless.</summary>
     public async Task Answer(DrillRound round, int number, double value)
     {
-        Drills.Get(round.Kind).Check(value);
+        var drill = Drills.Get(round.Kind);
+        if (drill is HandDrill)
+            throw new InputException("a number for a drawing", "trace", drill.Wanted);
+        drill.Check(value);
         if (number != round.State.Answers.Count || round.State.Finished)
             return;
         round.State = round.State.Answered(value);
+        if (round.State.Finished)
+            await Finish(round);
+        await db.SaveChangesAsync();
+    }
+
+    /// <summary>Takes a drawing as the answer to item <paramref name="number"/>, and keeps it. As with <see cref="Answer"/> a second sending changes
+    /// nothing.</summary>
+    /// <exception cref="InputException">What is no drawing, or no answer to this item.</exception>
+    public async Task Draw(DrillRound round, int number, string? trace)
+    {
+        var drill = Drills.Get(round.Kind) as HandDrill ?? throw new InputException($"a drawing for {round.Kind}", "trace", "an answer on the dial");
+        var drawn = PenTrace.Read(trace);
+        if (number != round.State.Answers.Count || round.State.Replay() is not { Next: { } item, Difficulty: var difficulty })
+            return;
+        var reading = drill.Read(item, drawn, difficulty, round.State.Limit);
+        db.DrawnAnswers.Add(
+            new()
+            {
+                RoundId = round.Id,
+                Number = number,
+                Trace = drawn.Write(),
+                Reading = reading,
+            }
+        );
+        round.State = round.State.Answered(reading.Error, reading.Holds);
         if (round.State.Finished)
             await Finish(round);
         await db.SaveChangesAsync();

@@ -4,6 +4,7 @@ using MintHarbor.Core.Courses;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Hands;
 using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Sessions;
@@ -621,6 +622,12 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             var drill = Core.Practice.Drills.Get(round.Kind);
             while (round.State.Replay().Next is { } item)
             {
+                if (drill is HandDrill byHand)
+                {
+                    var pen = new SimulatedPen(0.8, random.Next(1_000_000));
+                    await practice.Draw(round, round.State.Answers.Count, pen.Draw(byHand, item).Write());
+                    continue;
+                }
                 var truth = item.Truth.Value;
                 var said = drill.Unit switch
                 {

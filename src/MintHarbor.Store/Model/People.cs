@@ -67,6 +67,9 @@ public sealed class Membership
     /// <summary>The drawing hand.</summary>
     public Core.Rooms.Hand Hand { get; set; }
 
+    /// <summary>The eye that is kept open while measuring; null where it wasn't tried.</summary>
+    public Core.Practice.DominantEye? Eye { get; set; }
+
     /// <summary>What their place must have: ids of <see cref="Core.Rooms.SeatPlanner.Needs"/>.</summary>
     public List<string> Needs { get; set; } = [];
 

@@ -64,6 +64,41 @@ public sealed class PathDistanceTests
         Assert.Equal(0, PathDistance.Frechet(A, A));
     }
 
+    /// <summary>Reference library: NetTopologySuite's discrete Fréchet distance and its overlay of polygons, on 200 random shapes.</summary>
+    [Fact]
+    public void Frechet_and_overlap_are_those_of_a_reference_library()
+    {
+        var random = new SeededRandom(41);
+        NetTopologySuite.Geometries.Coordinate[] Of(IEnumerable<Vec2> line) =>
+            [.. line.Select(p => new NetTopologySuite.Geometries.Coordinate(p.X, p.Y))];
+        var factory = new NetTopologySuite.Geometries.GeometryFactory();
+        for (var n = 0; n < 200; n++)
+        {
+            // Star shaped about a middle, so that no side crosses another.
+            List<Vec2> Star() =>
+                new Vec2(random.Between(-20, 20), random.Between(-20, 20)) is var m
+                    ?
+                    [
+                        .. Enumerable
+                            .Range(0, 11)
+                            .Select(i => m + (Vec2.Towards((360 * i / 11.0) + random.Between(-9, 9)) * random.Between(20, 60))),
+                    ]
+                    : [];
+            var (a, b) = (Star(), Star());
+            Assert.Equal(
+                NetTopologySuite.Algorithm.Distance.DiscreteFrechetDistance.Distance(
+                    factory.CreateLineString(Of(a)),
+                    factory.CreateLineString(Of(b))
+                ),
+                PathDistance.Frechet(a, b),
+                9
+            );
+            var (p, q) = (factory.CreatePolygon(Of(a.Append(a[0]))), factory.CreatePolygon(Of(b.Append(b[0]))));
+            Assert.Equal(p.Area, Polygons.Area(a), 9);
+            Assert.Equal(p.Intersection(q).Area / p.Union(q).Area, Polygons.Overlap(a, b), 0.004);
+        }
+    }
+
     [Fact]
     public void Even_steps_keep_the_ends_and_the_length()
     {

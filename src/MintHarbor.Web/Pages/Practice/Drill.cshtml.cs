@@ -1,6 +1,8 @@
 using Microsoft.AspNetCore.Mvc;
 using MintHarbor.Core;
+using MintHarbor.Core.Hands;
 using MintHarbor.Core.Practice;
+using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
@@ -10,30 +12,64 @@ namespace MintHarbor.Web.Pages.Practice;
 
 /// <summary>The drill player: one item, its answer shown on the picture, then the next. Saved after every answer.</summary>
 [For(CourseRole.Student)]
-public sealed class DrillModel(CourseScope scope, PracticeActions practice) : CoursePage(scope), IShowsProblems
+public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActions practice) : CoursePage(scope), IShowsProblems
 {
     public DrillRound Round => Scope.Round!;
     public Drill Drill => Drills.Get(Round.Kind);
     public IReadOnlyList<(DrillItem Item, DrillScore Score, double Answer, double Difficulty)> Done { get; private set; } = [];
     public DrillItem? Next { get; private set; }
     public (DrillItem Item, DrillScore Score, double Answer, double Difficulty)? Shown { get; private set; }
+
+    /// <summary>What was drawn for the item that is shown, and what was read of it.</summary>
+    public (PenTrace Trace, HandReading Reading)? Drawn { get; private set; }
     public List<Note> Notes { get; } = [];
     public IReadOnlyList<double> Errors => [.. Done.TakeLast(3).Select(d => d.Score.Error)];
     public string Where =>
         Shown is null && Next is null
-            ? $"{Done.Count(d => d.Score.Correct)} of {Drill.RoundLength} right"
-            : $"{Ordinal(Shown is null ? Done.Count : Done.Count - 1)} of ten";
+            ? $"{Done.Count(d => d.Score.Correct)} of {Drill.Length} right"
+            : $"{Ordinal(Shown is null ? Done.Count : Done.Count - 1)} of {Counted(Drill.Length)}";
 
-    public void OnGet(int? shown)
+    public async Task OnGetAsync(int? shown)
     {
         Load();
-        if (shown is { } n && n >= 0 && n < Done.Count)
-            Shown = Done[n];
+        if (shown is not { } n || n < 0 || n >= Done.Count)
+            return;
+        Shown = Done[n];
+        if (Drill is HandDrill && await db.DrawnAnswers.FindAsync(Round.Id, n) is { } drawn)
+        {
+            Drawn = (PenTrace.Read(drawn.Trace), drawn.Reading);
+            Notes.Clear();
+            Notes.AddRange(drawn.Reading.Facts.Select(Noted));
+        }
     }
 
-    /// <param name="path">The drawn line, for a drill that is answered by one.</param>
-    public async Task<IActionResult> OnPostAnswerAsync(int number, double value, string? path)
+    /// <summary>A fact in the margin: its number, whether it is as asked, what it is.</summary>
+    private static Note Noted(HandFact f)
     {
+        var m = HandMeasures.Get(f.Measure);
+        var within = f.Doubt > 0 ? $"known within {m.SayWidth(f.Doubt)}, by what was drawn with" : "";
+        string[] why = [m.Means, within];
+        return new(
+            f.Holds switch
+            {
+                true => "holds",
+                false => "outside",
+                _ => "unknown",
+            },
+            $"{char.ToUpperInvariant(m.Name[0])}{m.Name[1..]}: *{m.Say(f.Value)}*.",
+            null,
+            why.Any(w => w != "") ? string.Join("; ", why.Where(w => w != "")) : null
+        );
+    }
+
+    /// <param name="path">The drawn line, for a drill that is answered by one on the picture; <paramref name="trace"/> for one of the hand.</param>
+    public async Task<IActionResult> OnPostAnswerAsync(int number, double value, string? path, string? trace)
+    {
+        if (Drill is HandDrill)
+        {
+            await practice.Draw(Round, number, trace);
+            return To($"practice/drill/{Round.Id}?shown={number}");
+        }
         if (Drill is DrawnDrill drawn && Round.State.Replay().Next is { } asked)
             value = drawn.Apart(asked, DrawnDrill.Read(path));
         await practice.Answer(Round, number, value);
@@ -74,6 +110,18 @@ public sealed class DrillModel(CourseScope scope, PracticeActions practice) : Co
         else
             Notes.Add(new("holds", $"Right within *{Drill.SayWidth(Drill.Allowed(difficulty, Round.State.Limit))}* now. {Drill.How}"));
     }
+
+    private static string Counted(int n) =>
+        n switch
+        {
+            2 => "two",
+            3 => "three",
+            4 => "four",
+            5 => "five",
+            6 => "six",
+            10 => "ten",
+            _ => $"{n}",
+        };
 
     private static string Ordinal(int n) =>
         n switch

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core.Hands;
 using MintHarbor.Core.Practice;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
@@ -21,6 +22,10 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
         public string? Note { get; set; }
         public List<int> Students { get; set; } = [];
     }
+
+    /// <summary>Drills as they are offered: what the eye says, and what the hand draws.</summary>
+    public static IReadOnlyList<(string Name, IReadOnlyList<Drill> Drills)> Groups { get; } =
+        [("By eye", [.. Drills.All.Where(d => d is not HandDrill)]), ("By hand", [.. HandDrills.All])];
 
     public sealed record Row(string What, string Who, int Done, int All, Instant Due, int Id);
 
