@@ -43,6 +43,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     public DbSet<DrawnAnswer> DrawnAnswers => Set<DrawnAnswer>();
     public DbSet<PracticeSitting> PracticeSittings => Set<PracticeSitting>();
     public DbSet<DailyLine> DailyLines => Set<DailyLine>();
+    public DbSet<MeasurePoint> MeasurePoints => Set<MeasurePoint>();
     public DbSet<StageMove> StageMoves => Set<StageMove>();
     public DbSet<PaperSheet> PaperSheets => Set<PaperSheet>();
     public DbSet<PaperPhoto> PaperPhotos => Set<PaperPhoto>();
@@ -232,6 +233,26 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             l.Property(x => x.Trace).HasColumnType("jsonb");
             l.Property(x => x.Second).HasColumnType("jsonb");
             l.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<MeasurePoint>(p =>
+        {
+            p.HasIndex(x => new
+            {
+                x.CourseId,
+                x.StudentId,
+                x.Measure,
+                x.At,
+            });
+            p.HasIndex(x => new
+                {
+                    x.From,
+                    x.Of,
+                    x.Measure,
+                })
+                .IsUnique();
+            p.HasOne<Course>().WithMany().HasForeignKey(x => x.CourseId);
+            p.Property(x => x.From).HasConversion<string>();
+            p.Ignore(x => x.Point);
         });
         b.Entity<StageMove>(m =>
         {

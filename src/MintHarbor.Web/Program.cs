@@ -117,6 +117,8 @@ services.AddScoped<IReferenceViews>(s => s.GetRequiredService<ReferenceViews>())
 services.AddScoped<SheetContexts>();
 services.AddScoped<MintHarbor.Web.Pages.Critique.Together>();
 services.AddScoped<PracticeActions>();
+services.AddScoped<SittingActions>();
+services.AddScoped<StageActions>();
 services.AddScoped<PictureService>();
 services.AddScoped<IntakeActions>();
 services.AddSingleton<SheetFitter>();

@@ -108,8 +108,8 @@ public sealed class DemoTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         var rounds = await App.Read(db =>
             db.DrillRounds.AsNoTracking().Include(r => r.Student).Where(r => r.FinishedAt != null).ToListAsync()
         );
-        // Degrees and shares of a length scatter on scales of their own.
-        Assert.All(rounds, r => Assert.InRange(r.Spread!.Value, r.Kind == "clock-hand" ? 0.5 : 0.01, r.Kind == "clock-hand" ? 30 : 1));
+        // Each drill scatters on a scale of its own.
+        Assert.All(rounds, r => Assert.InRange(r.Spread!.Value / Core.Practice.Drills.Get(r.Kind).Allowed(0), 0.01, 3));
         Assert.Contains(rounds, r => r.Kind == "span-against-span");
         var byStudent = rounds.Where(r => r.Kind == "clock-hand").GroupBy(r => r.Student.Name).Where(g => g.Count() >= 4).ToList();
         Assert.True(byStudent.Count >= 10);

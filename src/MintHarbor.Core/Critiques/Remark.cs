@@ -156,3 +156,43 @@ public static class Comparison
             select new BeforeAfter(b, a),
         ];
 }
+
+/// <summary>One measure over a series of drawings of the same subject.</summary>
+/// <param name="Attempts">Its finding on each, the earliest first; null where it can't be told there.</param>
+public sealed record SeriesRow(IReadOnlyList<Finding?> Attempts)
+{
+    private List<Finding> Told => [.. Attempts.OfType<Finding>()];
+
+    /// <summary>A finding that names the measure.</summary>
+    public Finding First => Told[0];
+
+    /// <summary>From the first attempt that has it to the last; null where only one has.</summary>
+    public Moved? Moved => Told is { Count: > 1 } told ? new BeforeAfter(told[0], told[^1]).Moved : null;
+
+    /// <summary>Outside on every attempt that has it, two at least, and each time on the same side: a habit and no slip.</summary>
+    public bool StaysWrong =>
+        Told is { Count: > 1 } told && told.All(f => f.IsOutside) && told.Select(f => Math.Sign(f.Off!.Value)).Distinct().Count() == 1;
+}
+
+/// <summary>The same object, pose or head drawn again and again: what moved beyond error, and what stays wrong in all.</summary>
+public static class Series
+{
+    /// <summary>Measures that at least two attempts have, those that stay wrong first, then those that moved.</summary>
+    /// <param name="attempts">The findings of each drawing, the earliest first.</param>
+    public static IReadOnlyList<SeriesRow> Of(IReadOnlyList<IReadOnlyList<Finding>> attempts) =>
+        [
+            .. attempts
+                .SelectMany(
+                    (found, n) => found.Where(f => f.Off is not null && f.Verdict != Verdict.NotLookedAt).Select(f => (Finding: f, At: n))
+                )
+                .GroupBy(x => (x.Finding.Key, x.Finding.Against))
+                .Select(g => new SeriesRow([.. Enumerable.Range(0, attempts.Count).Select(n => g.FirstOrDefault(x => x.At == n).Finding)]))
+                .Where(r => r.Attempts.Count(a => a is not null) > 1)
+                .OrderBy(r =>
+                    r.StaysWrong ? 0
+                    : r.Moved is Moved.Same ? 2
+                    : 1
+                )
+                .ThenBy(r => r.First.Rule.Order),
+        ];
+}

@@ -228,7 +228,7 @@ public sealed class FiveMarks : HandDrill
             error,
             doubt / 2,
             near,
-            [.. Levels.Zip(off, (l, e) => new HandFact(l.Id, e, doubt, Within(e, 2 * allowed, doubt)))],
+            [.. Levels.Zip(off, (l, e) => new HandFact(l.Id, e, doubt, Within(e, allowed, doubt)))],
             item.Hand.Truth
         );
     }

@@ -41,10 +41,17 @@ public sealed record SittingLog(string? Exercise, SittingSubject Subject, IReadO
             throw new InputException(Say.Plural(Drawings?.Count ?? 0, "drawing"), "drawings", $"1 to {MostDrawings}");
         if (Drawings.FirstOrDefault(d => d.Seconds is < 5 or > 36_000 || d.Drawn is < 0 or > 86_400) is { } odd)
             throw new InputException($"a drawing of {odd.Seconds} s that took {odd.Drawn}", "drawings", "5 s to 10 h");
-        if (Drawings.FirstOrDefault(d => d.Plan is null || d.Taught is null || d.Plan.Length > LongestWord || d.Taught.Length > LongestWord) is not null)
+        if (
+            Drawings.FirstOrDefault(d => d.Plan is null || d.Taught is null || d.Plan.Length > LongestWord || d.Taught.Length > LongestWord)
+            is not null
+        )
             throw new InputException("a line that is too long", "drawings", $"up to {LongestWord} letters");
         if (!Enum.IsDefined(Subject))
-            throw new InputException($"subject {Subject}", "subject", string.Join(" | ", Enum.GetNames<SittingSubject>()).ToLowerInvariant());
+            throw new InputException(
+                $"subject {Subject}",
+                "subject",
+                string.Join(" | ", Enum.GetNames<SittingSubject>()).ToLowerInvariant()
+            );
         return this;
     }
 }
@@ -59,10 +66,16 @@ public static class TimedList
         var seconds = new List<int>();
         foreach (var part in (text ?? "").Split([',', ';'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
-            var (count, time) = part.Split(['×', 'x', '*'], 2, StringSplitOptions.TrimEntries) is [var n, var t] ? (Whole(n, part), t) : (1, part);
+            var (count, time) = part.Split(['×', 'x', '*'], 2, StringSplitOptions.TrimEntries) is [var n, var t]
+                ? (Whole(n, part), t)
+                : (1, part);
             var one = Time(time, part);
             if (count is < 1 or > SittingLog.MostDrawings || seconds.Count + count > SittingLog.MostDrawings)
-                throw new InputException($"'{part}': more than {SittingLog.MostDrawings} drawings", "list", $"1 to {SittingLog.MostDrawings}");
+                throw new InputException(
+                    $"'{part}': more than {SittingLog.MostDrawings} drawings",
+                    "list",
+                    $"1 to {SittingLog.MostDrawings}"
+                );
             seconds.AddRange(Enumerable.Repeat(one, count));
         }
         return seconds.Count > 0 ? seconds : throw new InputException("no time", "list", Accepted);
@@ -97,7 +110,12 @@ public static class TimedList
                 runs.Add((1, s));
         var minutes = seconds.All(s => s % 30 == 0 && s >= 60);
         var said = runs.Select(r =>
-            (r.Count > 1 ? $"{r.Count} × " : "") + (minutes ? Say.Number(r.Seconds / 60.0, 1) : r.Seconds % 60 == 0 ? $"{r.Seconds / 60} min" : $"{r.Seconds} s")
+            (r.Count > 1 ? $"{r.Count} × " : "")
+            + (
+                minutes ? Say.Number(r.Seconds / 60.0, 1)
+                : r.Seconds % 60 == 0 ? $"{r.Seconds / 60} min"
+                : $"{r.Seconds} s"
+            )
         );
         return string.Join(", ", said) + (minutes ? " min" : "");
     }

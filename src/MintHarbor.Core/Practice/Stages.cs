@@ -1,4 +1,8 @@
 using System.Text.Json.Serialization;
+using MintHarbor.Core.Courses;
+using MintHarbor.Core.Critiques;
+using MintHarbor.Core.DrillSheets;
+using MintHarbor.Core.Measuring;
 using NodaTime;
 
 namespace MintHarbor.Core.Practice;
@@ -77,7 +81,8 @@ public static class Stages
         ),
     ];
 
-    private static Dictionary<string, double> Asked(params (string Measure, double Asked)[] paper) => paper.ToDictionary(p => p.Measure, p => p.Asked);
+    private static Dictionary<string, double> Asked(params (string Measure, double Asked)[] paper) =>
+        paper.ToDictionary(p => p.Measure, p => p.Asked);
 
     public static StagedMeasure? Find(string? id) => All.FirstOrDefault(m => m.Id == id);
 
@@ -136,8 +141,88 @@ public static class Stages
     }
 
     /// <summary>A round as evidence of the measure that its drill trains; null for a drill that trains none.</summary>
+    /// <param name="hardest">What the drill asks for at its hardest.</param>
     public static (string Measure, StagePoint Point)? Of(Drill drill, double? bias, double? spread, double hardest, Instant at) =>
-        All.FirstOrDefault(m => m.Drills.Contains(drill.Kind)) is { } measure
+        Trained(drill.Kind) is { } measure
             ? (measure.Id, new(EvidenceOf.Drill, drill.Name, at, (bias ?? 0) / hardest, (spread ?? 0) / hardest))
             : null;
+
+    /// <summary>The measure that a drill trains.</summary>
+    public static StagedMeasure? Trained(string? drill) => All.FirstOrDefault(m => m.Drills.Contains(drill));
+
+    /// <summary>A drill sheet as evidence of each measure that stands on it: of several kinds of item their root mean square.</summary>
+    public static IEnumerable<(string Measure, StagePoint Point)> Of(string name, IEnumerable<ItemScore> scores, Instant at)
+    {
+        var summed = PaperSummary.Of(scores).ToDictionary(s => s.Measure.Id);
+        foreach (var measure in All)
+        {
+            var own = measure.Paper.Where(p => summed.ContainsKey(p.Key)).Select(p => (Sum: summed[p.Key], Asked: p.Value)).ToList();
+            if (own.Count == 0)
+                continue;
+            yield return (
+                measure.Id,
+                new(
+                    EvidenceOf.Paper,
+                    name,
+                    at,
+                    own.Average(o => o.Sum.Lean / o.Asked),
+                    Math.Sqrt(own.Average(o => Math.Pow((o.Sum.Scatter ?? 0) / o.Asked, 2)))
+                )
+            );
+        }
+    }
+
+    /// <summary>A critiqued drawing as evidence: each measure's deviations in so many times its tolerance.</summary>
+    public static IEnumerable<(string Measure, StagePoint Point)> Of(string name, IEnumerable<Finding> findings, Instant at) =>
+        from f in findings
+        where f is { Off: not null, Tolerance: > 0, Judgeable: true }
+        let measure = OnSheet(f)
+        where measure is not null
+        group f.Off!.Value / f.Tolerance!.Value by measure into own
+        let lean = own.Average()
+        select (own.Key, new StagePoint(EvidenceOf.Sheet, name, at, lean, Math.Sqrt(own.Average(v => (v - lean) * (v - lean)))));
+
+    private static string? OnSheet(Finding f) =>
+        f.Rule == Rules.Mid ? "halving"
+        : f.Measure.Kind == MeasureKind.Angle ? "angle"
+        : f.Measure.Kind == MeasureKind.Ratio ? "ratio"
+        : f.Measure.Kind == MeasureKind.Offset ? "plumb"
+        : null;
+}
+
+/// <summary>Whether a measure got better on the next drawing after it was drilled.</summary>
+/// <param name="Before">The drawing that the drill was prescribed for; <paramref name="After"/> the first one after it was done.</param>
+public sealed record Transfer(StagedMeasure Measure, StagePoint Before, StagePoint After)
+{
+    /// <summary>A difference smaller than this share of the larger is none: one drawing is not another. Our own default.</summary>
+    private const double Told = 0.2;
+
+    public Trend Trend =>
+        Math.Abs(Before.Off - After.Off) <= Told * Math.Max(Before.Off, After.Off) ? Trend.Stayed
+        : After.Off < Before.Off ? Trend.Fell
+        : Trend.Rose;
+
+    /// <param name="done">When the drill was done.</param>
+    /// <param name="points">Evidence of the measure it trains.</param>
+    /// <param name="before">The drawing's own, by its name.</param>
+    /// <returns>Null where there is no drawing yet to tell by.</returns>
+    public static Transfer? Of(StagedMeasure measure, string before, Instant done, IEnumerable<StagePoint> points)
+    {
+        var sheets = points.Where(p => p.From == EvidenceOf.Sheet).OrderBy(p => p.At).ToList();
+        return
+            sheets.FirstOrDefault(p => p.Name == before) is { } was
+            && sheets.FirstOrDefault(p => p.At > done && p.Name != before) is { } now
+            ? new(measure, was, now)
+            : null;
+    }
+
+    /// <summary>"Angle: on the next sheet from 1.8 to 1.1 times what is asked".</summary>
+    public string Says =>
+        $"{Measure.Name} on the next sheet, {After.Name}: from {Say.Number(Before.Off, 1)} to *{Say.Number(After.Off, 1)}* times its tolerance, "
+        + Trend switch
+        {
+            Trend.Fell => "better",
+            Trend.Rose => "worse",
+            _ => "as it was",
+        };
 }

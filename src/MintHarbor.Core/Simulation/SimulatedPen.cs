@@ -18,7 +18,7 @@ public sealed class SimulatedPen(double eye, long seed, PenTool tool = PenTool.P
         var truth = item.Hand!.Truth;
         var strokes = drill switch
         {
-            BlindContour => [Followed(SeenDrill.Outline(item)[0], 0.06, 5.5 * Math.Exp(random.Normal(0.45)) * eye)],
+            BlindContour => [Followed(SeenDrill.Outline(item)[0], 0.12, 5.5 * Math.Exp(random.Normal(0.45)) * eye)],
             LikenessDrill { OneGo: true } => [Followed(Joined(SeenDrill.Outline(item)), 0.05 * Much(0.4), 14)],
             FromMemory => SeenDrill.Outline(item).Select(o => Followed(o, 0.08 * Much(0.4), 25)),
             LikenessDrill => SeenDrill.Outline(item).Select(o => Followed(o, 0.05 * Much(0.4), 14)),

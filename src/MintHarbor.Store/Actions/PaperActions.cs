@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.DrillSheets;
+using MintHarbor.Core.Practice;
 using MintHarbor.Core.Sheets;
 using MintHarbor.Media;
 using MintHarbor.Store.Fitting;
@@ -195,6 +196,7 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
         var picture = PictureService.Of(flat.Encode(SKEncodedImageFormat.Jpeg, 84), "image/jpeg", flat.Width, flat.Height);
         (sheet.Reading, sheet.ReadAt, sheet.PhotoHash, sheet.FlatHash) = (reading, clock.GetCurrentInstant(), open.Kept.Hash, picture.Hash);
         await Save([picture], over);
+        await new StageActions(db, clock).Paper(sheet);
         return PaperOutcome.Read;
     }
 
@@ -230,6 +232,7 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
         var (photo, flat) = (sheet.PhotoHash, sheet.FlatHash);
         (sheet.Reading, sheet.ReadAt, sheet.PhotoHash, sheet.FlatHash, sheet.Looked) = (null, null, null, null, []);
         await db.PaperPhotos.Where(p => p.PaperSheetId == sheet.Id).ExecuteDeleteAsync();
+        await db.MeasurePoints.Where(p => p.From == EvidenceOf.Paper && p.Of == sheet.Id).ExecuteDeleteAsync();
         await db.SaveChangesAsync();
         await pictures.Drop(photo, flat);
     }

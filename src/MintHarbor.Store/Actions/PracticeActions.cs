@@ -117,7 +117,9 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
     /// <exception cref="InputException">What is no drawing, or no answer to this item.</exception>
     public async Task Draw(DrillRound round, int number, string? trace)
     {
-        var drill = Drills.Get(round.Kind) as HandDrill ?? throw new InputException($"a drawing for {round.Kind}", "trace", "an answer on the dial");
+        var drill =
+            Drills.Get(round.Kind) as HandDrill
+            ?? throw new InputException($"a drawing for {round.Kind}", "trace", "an answer on the dial");
         var drawn = PenTrace.Read(trace);
         if (number != round.State.Answers.Count || round.State.Replay() is not { Next: { } item, Difficulty: var difficulty })
             return;
@@ -158,6 +160,7 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
         var done1 = open.FirstOrDefault(a => a.Id == round.AssignmentId) ?? open.FirstOrDefault();
         if (done1 is not null)
             done1.DoneAt = round.FinishedAt;
+        await new StageActions(db, clock).Round(round);
     }
 
     public async Task MarkDone(Assignment a)

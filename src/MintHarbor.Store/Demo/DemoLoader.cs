@@ -210,6 +210,9 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await projects.Daily(young, mornings[^1].Date);
         db.ChangeTracker.Clear();
         await new DemoPaper(db, prints).Load(evening, students, At, now, DemoStudio.Instructor.Name);
+        db.ChangeTracker.Clear();
+        await new DemoPractice(db, At, now).Load(evening, students, Zone);
+        await Series(clock, young, students.First(m => m.CourseId == young.Id), now);
     }
 
     /// <summary>Where those sat whose sheets are there, and a pose that the course has made its own.</summary>
@@ -413,6 +416,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         if (d.Until == "drafted")
             return;
         await sheets.Release(sheet, course, student.Person, new PracticeActions(db, clock));
+        await Evidence(clock, course, sheet);
         if (d.Until == "released")
             return;
         clock.Now += Duration.FromHours(20);
@@ -590,6 +594,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 continue;
             var practice = new PracticeActions(db, clock);
             await sheets.Release(sheet, course, student.Person, practice);
+            await Evidence(clock, course, sheet);
             if (p.Until == "answered")
             {
                 clock.Now += Duration.FromHours(20);
@@ -600,6 +605,68 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 await Prescribed(clock, practice, course, sheet, n);
         }
     }
+
+    /// <summary>The same pose seven times from the same seat, at home: the head shrinks to its size, the legs stay short.</summary>
+    private async Task Series(SetClock clock, Course course, Membership student, Instant now)
+    {
+        const int attempts = 7;
+        const double azimuth = 20;
+        var paper = PaperSize.Find(course.Paper)!;
+        var drawing = Enumerable
+            .Range(0, attempts)
+            .Select(n =>
+                Task.Run(() =>
+                    drawer.Figure(
+                        "male",
+                        "stand",
+                        Drapery.For(course.Minors, course.Minors),
+                        new(azimuth, 3.4, 1.3),
+                        paper,
+                        250 + (6 * n),
+                        [new("head large", 0.22 - (0.035 * n)), new("legs short", 0.13)],
+                        new(0.3, Tool.Pencil),
+                        (course.Id * 5000) + n,
+                        "R",
+                        800
+                    )
+                )
+            )
+            .ToList();
+        for (var n = 0; n < attempts; n++)
+        {
+            db.ChangeTracker.Clear();
+            var drawn = await drawing[n];
+            clock.Now = now - Duration.FromDays(4 * (attempts - n));
+            var sheet = await new IntakeActions(db, new(db), clock).Submit(
+                course,
+                student,
+                new(
+                    n == 0 ? "The same figure again: does it get nearer?" : $"Attempt {n + 1}: is the head smaller?",
+                    "I looked longer before the first mark.",
+                    "same-again",
+                    "standing",
+                    null,
+                    PoseWords.View(azimuth),
+                    course.Paper,
+                    null,
+                    null
+                ),
+                () => Task.FromResult(drawn.Jpeg)
+            );
+            var sheets = new SheetActions(db, clock, Fits(clock), DemoStudio.Instructor.Name);
+            await Lay(sheets, course, sheet, drawn, (course.Id * 5000) + n, drawn.Placeable(LandmarkIds.BenchOrder));
+            await sheets.HandIn(sheet);
+            await Held(sheets, course, sheet, new("stand", "male", false, azimuth, 3.4, 1.3));
+            clock.Now += Duration.FromDays(1);
+            await sheets.AddFault(course, sheet, "legs-short", Spot(sheet, "legs-short"));
+            await sheets.Release(sheet, course, student.Person, new PracticeActions(db, clock));
+            await Evidence(clock, course, sheet);
+        }
+    }
+
+    /// <summary>What a released critique says of its student's measures.</summary>
+    private async Task Evidence(IClock clock, Course course, Sheet sheet) =>
+        await new StageActions(db, clock).Drawing(sheet, (await new SheetContexts(db, new NoReferenceViews()).Of(sheet, course)).Findings);
 
     /// <summary>The drills that a critique prescribed, done two days later, each with the lean and scatter of a hand that still learns.</summary>
     private async Task Prescribed(SetClock clock, PracticeActions practice, Course course, Sheet sheet, int seed)

@@ -780,6 +780,70 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("long_poses", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.MeasurePoint", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<string>("From")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("from");
+
+                    b.Property<double>("Lean")
+                        .HasColumnType("double precision")
+                        .HasColumnName("lean");
+
+                    b.Property<string>("Measure")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("measure");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<int>("Of")
+                        .HasColumnType("integer")
+                        .HasColumnName("of");
+
+                    b.Property<double>("Scatter")
+                        .HasColumnType("double precision")
+                        .HasColumnName("scatter");
+
+                    b.Property<int>("StudentId")
+                        .HasColumnType("integer")
+                        .HasColumnName("student_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_measure_points");
+
+                    b.HasIndex("StudentId")
+                        .HasDatabaseName("ix_measure_points_student_id");
+
+                    b.HasIndex("From", "Of", "Measure")
+                        .IsUnique()
+                        .HasDatabaseName("ix_measure_points_from_of_measure");
+
+                    b.HasIndex("CourseId", "StudentId", "Measure", "At")
+                        .HasDatabaseName("ix_measure_points_course_id_student_id_measure_at");
+
+                    b.ToTable("measure_points", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.Meeting", b =>
                 {
                     b.Property<int>("Id")
@@ -2393,6 +2457,25 @@ namespace MintHarbor.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_long_poses_courses_course_id");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.MeasurePoint", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", null)
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_measure_points_courses_course_id");
+
+                    b.HasOne("MintHarbor.Store.Model.Person", "Student")
+                        .WithMany()
+                        .HasForeignKey("StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_measure_points_users_student_id");
+
+                    b.Navigation("Student");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.Meeting", b =>

@@ -52,6 +52,26 @@ public sealed class DailyLine
     public uint Version { get; set; }
 }
 
+/// <summary>One piece of evidence of how well a student measures by eye: a round of drills, a drill sheet on paper, a critiqued drawing.</summary>
+public sealed class MeasurePoint
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public int StudentId { get; set; }
+    public Person Student { get; set; } = null!;
+    public string Measure { get; set; } = "";
+    public EvidenceOf From { get; set; }
+
+    /// <summary>Id of the round, drill sheet or sheet.</summary>
+    public int Of { get; set; }
+    public string Name { get; set; } = "";
+    public Instant At { get; set; }
+    public double Lean { get; set; }
+    public double Scatter { get; set; }
+
+    public StagePoint Point => new(From, Name, At, Lean, Scatter);
+}
+
 /// <summary>A student's measure moved from one stage of measuring to another.</summary>
 public sealed class StageMove
 {

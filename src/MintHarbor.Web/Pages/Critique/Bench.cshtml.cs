@@ -31,6 +31,7 @@ public sealed class BenchModel(
     HarborContext db,
     SheetActions sheets,
     PracticeActions practice,
+    StageActions stages,
     SheetContexts contexts,
     ReferenceViews references,
     ExampleActions examples
@@ -346,6 +347,7 @@ public sealed class BenchModel(
     public async Task<IActionResult> OnPostReleaseAsync()
     {
         await sheets.Release(Sheet, Course, Sheet.Student, practice);
+        await stages.Drawing(Sheet, (await contexts.Of(Sheet, Course)).Findings);
         var next = await db
             .Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted))
             .OrderBy(s => s.SubmittedAt)

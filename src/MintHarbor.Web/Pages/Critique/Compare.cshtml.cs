@@ -68,7 +68,7 @@ public sealed class CompareModel(CourseScope scope, HarborContext db, SheetConte
             _ => ("lead", "not moved"),
         };
 
-    public string Shape(Verdict v) =>
+    public static string Shape(Verdict v) =>
         v switch
         {
             Verdict.Inside => "holds",

@@ -1,8 +1,10 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Courses;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Practice;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
@@ -24,6 +26,9 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
     public List<Note> Notes { get; } = [];
     public int? RedoneAs { get; private set; }
     public IReadOnlyDictionary<string, int> DrillAssignments { get; private set; } = new Dictionary<string, int>();
+
+    /// <summary>What came of what the critique prescribed, by the drill's kind.</summary>
+    public IReadOnlyDictionary<string, Note> Came { get; private set; } = new Dictionary<string, Note>();
 
     public async Task<IActionResult> OnGetAsync()
     {
@@ -86,6 +91,7 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
             .OrderByDescending(s => s.Id)
             .Select(s => (int?)s.Id)
             .FirstOrDefaultAsync();
+        Came = await Results();
         if (Scope.IsStudent)
             DrillAssignments = (
                 await db
@@ -95,6 +101,57 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
             )
                 .GroupBy(a => a.Drill!)
                 .ToDictionary(g => g.Key, g => g.First().Id);
+    }
+
+    /// <summary>The last round of each prescribed drill since the critique, and whether the measure it trains got better on the next drawing.</summary>
+    private async Task<Dictionary<string, Note>> Results()
+    {
+        var kinds = Remarks.Where(r => r.Priority is not null).Select(r => r.Drill).OfType<string>().Distinct().ToList();
+        if (kinds.Count == 0)
+            return [];
+        var rounds = await db
+            .DrillRounds.AsNoTracking()
+            .Where(r =>
+                r.CourseId == Course.Id
+                && r.StudentId == Sheet.StudentId
+                && kinds.Contains(r.Kind)
+                && r.FinishedAt != null
+                && r.FinishedAt > Sheet.ReleasedAt
+            )
+            .Select(r => new
+            {
+                r.Kind,
+                r.FinishedAt,
+                r.Right,
+                r.Bias,
+            })
+            .ToListAsync();
+        if (rounds.Count == 0)
+            return [];
+        var points = await db
+            .MeasurePoints.AsNoTracking()
+            .Where(p => p.CourseId == Course.Id && p.StudentId == Sheet.StudentId && p.From == EvidenceOf.Sheet)
+            .ToListAsync();
+        return rounds
+            .GroupBy(r => r.Kind)
+            .ToDictionary(
+                g => g.Key,
+                g =>
+                {
+                    var drill = Drills.Get(g.Key);
+                    var last = g.MaxBy(r => r.FinishedAt)!;
+                    var moved = Stages.Trained(g.Key) is { } m
+                        ? Transfer.Of(m, Sheet.Code, g.Min(r => r.FinishedAt)!.Value, points.Where(p => p.Measure == m.Id).Select(p => p.Point))
+                        : null;
+                    var done = $"Done {Words.ShortDay(Words.Local(last.FinishedAt!.Value, Course).Date)}: *{last.Right} of {drill.Length}* right.";
+                    return new Note(
+                        moved?.Trend == Trend.Rose ? "near" : "holds",
+                        moved is null ? done : $"{done} {char.ToUpperInvariant(moved.Says[0])}{moved.Says[1..]}.",
+                        null,
+                        moved is null ? null : "a difference of less than a fifth is none: one drawing is not another"
+                    );
+                }
+            );
     }
 
     public async Task<IActionResult> Show(string problem)

@@ -50,12 +50,7 @@ public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActi
         var within = f.Doubt > 0 ? $"known within {m.SayWidth(f.Doubt)}, by what was drawn with" : "";
         string[] why = [m.Means, within];
         return new(
-            f.Holds switch
-            {
-                true => "holds",
-                false => "outside",
-                _ => "unknown",
-            },
+            f.Holds == false ? "outside" : "holds",
             $"{char.ToUpperInvariant(m.Name[0])}{m.Name[1..]}: *{m.Say(f.Value)}*.",
             null,
             why.Any(w => w != "") ? string.Join("; ", why.Where(w => w != "")) : null

@@ -25,7 +25,7 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
 
     /// <summary>Drills as they are offered: what the eye says, and what the hand draws.</summary>
     public static IReadOnlyList<(string Name, IReadOnlyList<Drill> Drills)> Groups { get; } =
-        [("By eye", [.. Drills.All.Where(d => d is not HandDrill)]), ("By hand", [.. HandDrills.All])];
+    [("By eye", [.. Drills.All.Where(d => d is not HandDrill)]), ("By hand", [.. HandDrills.All])];
 
     public sealed record Row(string What, string Who, int Done, int All, Instant Due, int Id);
 
@@ -34,6 +34,13 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
     public IReadOnlyList<(int Id, string Name)> Students { get; private set; } = [];
     public IReadOnlyList<Row> Given { get; private set; } = [];
     public IReadOnlyList<string> Unfinished { get; private set; } = [];
+
+    /// <summary>The run of days with a line, and whether today has one.</summary>
+    public DailyRun Run { get; private set; } = DailyRun.Of([], default);
+    public bool DrawnToday { get; private set; }
+
+    /// <summary>What the last timed drawing taught; empty where nothing was said.</summary>
+    public string LastTaught { get; private set; } = "";
 
     public Task OnGetAsync()
     {
@@ -49,6 +56,18 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
                 .DrillRounds.Where(r => r.CourseId == Course.Id && r.StudentId == Me.PersonId && r.FinishedAt == null)
                 .Select(r => r.Kind)
                 .ToListAsync();
+            var today = SittingActions.Today(Course, clock.GetCurrentInstant());
+            var days = await db
+                .DailyLines.Where(l => l.CourseId == Course.Id && l.StudentId == Me.PersonId)
+                .Select(l => l.Day)
+                .ToListAsync();
+            (Run, DrawnToday) = (DailyRun.Of(days, today), days.Contains(today));
+            var last = await db
+                .PracticeSittings.Where(s => s.CourseId == Course.Id && s.StudentId == Me.PersonId)
+                .OrderByDescending(s => s.EndedAt)
+                .Select(s => s.Log)
+                .FirstOrDefaultAsync();
+            LastTaught = last?.Taught.FirstOrDefault() ?? "";
             return;
         }
         Students = await db.StudentsOf(Course.Id);

@@ -13,7 +13,7 @@
     kept = `hand:${root.dataset.hand}`,
     { sight } = root.dataset,
     asked = root.dataset.strokes ? root.dataset.strokes.split("|") : [],
-    byPressure = "pressure" in root.dataset;
+    byPressure = root.dataset.pressure === "yes";
   const find = (name) => document.querySelector(`[data-${name}]`);
   const form = find("hand-form"),
     trace = find("trace"),
