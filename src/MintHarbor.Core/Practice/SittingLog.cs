@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
 using NodaTime;
 
 namespace MintHarbor.Core.Practice;
@@ -57,7 +59,7 @@ public sealed record SittingLog(string? Exercise, SittingSubject Subject, IReadO
 }
 
 /// <summary>A list of times, as it is typed: "1, 5, 3", "6 × 2", "30 s", "2 x 45 s, 10".</summary>
-public static class TimedList
+public static partial class TimedList
 {
     /// <summary>Seconds of each drawing.</summary>
     /// <exception cref="InputException">What is no time, none or too many, or one out of bounds.</exception>
@@ -86,14 +88,15 @@ public static class TimedList
     private static int Whole(string text, string part) =>
         int.TryParse(text, out var n) ? n : throw new InputException($"'{part}' is no time", "list", Accepted);
 
+    [GeneratedRegex(@"^(?<number>\d+(\.\d+)?)\s*(?<unit>s|sec|secs|seconds?|m|min|mins|minutes?)?\.?$", RegexOptions.IgnoreCase)]
+    private static partial Regex OneTime();
+
     private static int Time(string text, string part)
     {
-        var words = text.ToLowerInvariant();
-        var inSeconds = words.EndsWith('s') && !words.EndsWith("mins");
-        var number = words.TrimEnd('s', 'e', 'c', 'm', 'i', 'n', ' ', '.');
-        if (!double.TryParse(number, System.Globalization.CultureInfo.InvariantCulture, out var v) || !double.IsFinite(v))
+        if (OneTime().Match(text) is not { Success: true } time)
             throw new InputException($"'{part}' is no time", "list", Accepted);
-        var seconds = inSeconds ? v : v * 60;
+        var v = double.Parse(time.Groups["number"].Value, CultureInfo.InvariantCulture);
+        var seconds = time.Groups["unit"].Value.StartsWith("s", StringComparison.OrdinalIgnoreCase) ? v : v * 60;
         return seconds is >= 5 and <= 36_000
             ? (int)Math.Round(seconds)
             : throw new InputException($"'{part}' for one drawing", "list", "5 s to 10 h");

@@ -80,7 +80,8 @@ public sealed class SittingActions(HarborContext db, IClock clock)
             );
         else if (drawn is not null && line.Trace is null)
             (line.Trace, line.At) = (drawn, now);
-        else if (drawn is not null && drawn != line.Trace)
+        // The same drawing sent again is no second one; the database writes its JSON in a way of its own.
+        else if (drawn is not null && drawn != PenTrace.Read(line.Trace).Write())
             line.Second = drawn;
         if (words != "")
             line.Of = words;

@@ -32,7 +32,10 @@ internal sealed class DemoPractice(HarborContext db, Func<Instant, IClock> at, I
         await Lines(course, hollis, [.. Enumerable.Range(0, 6).Select(d => today.PlusDays(-d))], zone);
         await Lines(course, nell, [.. Enumerable.Range(12, 5).Select(d => today.PlusDays(-d))], zone);
         await Sittings(course, maren);
-        await new StageActions(db, at(now)).Eye(await db.Memberships.SingleAsync(m => m.CourseId == course.Id && m.PersonId == maren.PersonId), [true, true, false, true]);
+        await new StageActions(db, at(now)).Eye(
+            await db.Memberships.SingleAsync(m => m.CourseId == course.Id && m.PersonId == maren.PersonId),
+            [true, true, false, true]
+        );
         await new StageActions(db, at(now - Duration.FromDays(1))).Say(
             course,
             nell.PersonId,
@@ -59,7 +62,15 @@ internal sealed class DemoPractice(HarborContext db, Func<Instant, IClock> at, I
 
     private async Task Lines(Course course, Membership who, IReadOnlyList<LocalDate> days, DateTimeZone zone)
     {
-        string[] things = ["somebody at the stop", "a neighbour, reading", "the baker", "myself in the mirror", "a man on the pier", "Jun, asleep"];
+        string[] things =
+        [
+            "somebody at the stop",
+            "a neighbour, reading",
+            "the baker",
+            "myself in the mirror",
+            "a man on the pier",
+            "Jun, asleep",
+        ];
         var drill = (HandDrill)Core.Practice.Drills.Get("blind-strict");
         foreach (var (day, n) in days.Order().Select((d, n) => (d, n)))
         {
@@ -72,7 +83,12 @@ internal sealed class DemoPractice(HarborContext db, Func<Instant, IClock> at, I
                 continue;
             }
             var item = drill.Items((who.PersonId * 61) + n, 0.4, 1, clothed: true)[0];
-            await actions.Line(course, who.PersonId, Into(new SimulatedPen(1.1, (who.PersonId * 29) + n).Draw(drill, item)), things[n % things.Length]);
+            await actions.Line(
+                course,
+                who.PersonId,
+                Into(new SimulatedPen(1.1, (who.PersonId * 29) + n).Draw(drill, item)),
+                things[n % things.Length]
+            );
             if (n % 7 == 6)
                 await actions.Line(course, who.PersonId, Into(new SimulatedPen(0.9, (who.PersonId * 31) + n).Draw(drill, item)), null);
         }
@@ -84,7 +100,12 @@ internal sealed class DemoPractice(HarborContext db, Func<Instant, IClock> at, I
         var box = Area.Round(trace.Lines.SelectMany(l => l));
         var k = Math.Min(200 / box.Width, 260 / box.Height);
         PenPlace Placed(PenPlace p) => p with { X = 120 + ((p.X - box.Middle.X) * k), Y = 150 + ((p.Y - box.Middle.Y) * k) };
-        return (trace with { Strokes = [.. trace.Strokes.Select(s => (IReadOnlyList<PenPlace>)[.. s.Where((_, i) => i % 3 == 0).Select(Placed)])] }).Write();
+        return (
+            trace with
+            {
+                Strokes = [.. trace.Strokes.Select(s => (IReadOnlyList<PenPlace>)[.. s.Where((_, i) => i % 3 == 0).Select(Placed)])],
+            }
+        ).Write();
     }
 
     private async Task Sittings(Course course, Membership who)

@@ -141,9 +141,15 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
                     var drill = Drills.Get(g.Key);
                     var last = g.MaxBy(r => r.FinishedAt)!;
                     var moved = Stages.Trained(g.Key) is { } m
-                        ? Transfer.Of(m, Sheet.Code, g.Min(r => r.FinishedAt)!.Value, points.Where(p => p.Measure == m.Id).Select(p => p.Point))
+                        ? Transfer.Of(
+                            m,
+                            Sheet.Code,
+                            g.Min(r => r.FinishedAt)!.Value,
+                            points.Where(p => p.Measure == m.Id).Select(p => p.Point)
+                        )
                         : null;
-                    var done = $"Done {Words.ShortDay(Words.Local(last.FinishedAt!.Value, Course).Date)}: *{last.Right} of {drill.Length}* right.";
+                    var done =
+                        $"Done {Words.ShortDay(Words.Local(last.FinishedAt!.Value, Course).Date)}: *{last.Right} of {drill.Length}* right.";
                     return new Note(
                         moved?.Trend == Trend.Rose ? "near" : "holds",
                         moved is null ? done : $"{done} {char.ToUpperInvariant(moved.Says[0])}{moved.Says[1..]}.",

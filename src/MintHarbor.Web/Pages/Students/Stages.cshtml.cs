@@ -18,7 +18,13 @@ public sealed class StagesModel(CourseScope scope, HarborContext db, StageAction
     private const int Most = 60;
 
     /// <param name="Last">The last move; null where it never moved.</param>
-    public sealed record Row(StagedMeasure Measure, MeasuringStage Stage, StageMove? Last, IReadOnlyList<StagePoint> Points, IReadOnlyList<StageMove> Moves);
+    public sealed record Row(
+        StagedMeasure Measure,
+        MeasuringStage Stage,
+        StageMove? Last,
+        IReadOnlyList<StagePoint> Points,
+        IReadOnlyList<StageMove> Moves
+    );
 
     public Membership Student => Scope.Student!;
     public IReadOnlyList<Row> Rows { get; private set; } = [];
@@ -28,7 +34,11 @@ public sealed class StagesModel(CourseScope scope, HarborContext db, StageAction
     private async Task Load()
     {
         var who = Student.PersonId;
-        var moves = await db.StageMoves.AsNoTracking().Where(m => m.CourseId == Course.Id && m.StudentId == who).OrderBy(m => m.At).ToListAsync();
+        var moves = await db
+            .StageMoves.AsNoTracking()
+            .Where(m => m.CourseId == Course.Id && m.StudentId == who)
+            .OrderBy(m => m.At)
+            .ToListAsync();
         var points = await db
             .MeasurePoints.AsNoTracking()
             .Where(p => p.CourseId == Course.Id && p.StudentId == who)
@@ -53,11 +63,18 @@ public sealed class StagesModel(CourseScope scope, HarborContext db, StageAction
 
     /// <summary>Why it stands where it stands.</summary>
     public string Why(Row r) =>
-        r.Last is not { } m ? r.Points.Count == 0 ? "nothing to tell by yet" : "as everybody begins"
-        : m.Evidence is { } e
-            ? $"{Words.ShortDay(Words.Local(m.At, Course).Date)}: {Say.List([.. e.Points.OrderBy(p => p.At).Select(p => $"{p.Name} {Say.Number(p.Off, 1)}×")])}, "
-                + (m.To > m.From ? $"all within {Say.Number(e.Limit, 2)}× of what is asked" : $"both beyond {Say.Number(e.Limit, 2)}× of what is asked")
-            : $"{Words.ShortDay(Words.Local(m.At, Course).Date)}, by {m.By}: “{m.Word}”";
+        r.Last is not { } m
+            ? r.Points.Count == 0
+                ? "nothing to tell by yet"
+                : "as everybody begins"
+            : m.Evidence is { } e
+                ? $"{Words.ShortDay(Words.Local(m.At, Course).Date)}: {Say.List([.. e.Points.OrderBy(p => p.At).Select(p => $"{p.Name} {Say.Number(p.Off, 1)}×")])}, "
+                    + (
+                        m.To > m.From
+                            ? $"all within {Say.Number(e.Limit, 2)}× of what is asked"
+                            : $"both beyond {Say.Number(e.Limit, 2)}× of what is asked"
+                    )
+                : $"{Words.ShortDay(Words.Local(m.At, Course).Date)}, by {m.By}: “{m.Word}”";
 
     public static string Said(Membership student) =>
         student.Eye switch
