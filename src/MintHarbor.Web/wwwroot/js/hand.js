@@ -79,7 +79,10 @@
       strokes: strokes.map((s) => s.flat()),
     });
     try {
-      sessionStorage.setItem(kept, JSON.stringify({ tool, glances, tilts: tilts.slice(-50), strokes, looked: look?.dataset.look === "over" }));
+      sessionStorage.setItem(
+        kept,
+        JSON.stringify({ tool, glances, tilts: tilts.slice(-50), strokes, looked: look?.dataset.look === "over" }),
+      );
     } catch {
       // A full store only means that reloading loses the drawing.
     }

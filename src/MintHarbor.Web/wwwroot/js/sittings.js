@@ -9,7 +9,10 @@ const sittings = {
   /** Kept first, then sent. */
   add(to, fields) {
     const key = crypto.randomUUID();
-    shelf.set(this.key, { ...this.all(), [key]: { said: JSON.stringify({ ...fields, key, author: person, at: Date.now() }), over: "", to } });
+    shelf.set(this.key, {
+      ...this.all(),
+      [key]: { said: JSON.stringify({ ...fields, key, author: person, at: Date.now() }), over: "", to },
+    });
     return this.send();
   },
 
@@ -25,7 +28,12 @@ const sittings = {
         const token = JSON.parse(document.body.getAttribute("hx-headers")).RequestVerificationToken;
         let answer;
         try {
-          answer = await fetch(waits.to, { method: "POST", body, redirect: "manual", headers: { "X-Queued": "1", RequestVerificationToken: token } });
+          answer = await fetch(waits.to, {
+            method: "POST",
+            body,
+            redirect: "manual",
+            headers: { "X-Queued": "1", RequestVerificationToken: token },
+          });
         } catch {
           problem = "kept here; sent when the line is back";
           break;
