@@ -62,7 +62,7 @@ public sealed class Traces(IClock clock) : SaveChangesInterceptor
             Meeting m => $"meeting {m.Number}",
             Project p => $"the project {p.Name}",
             Course c => $"the course {c.Name}",
-            Assignment a => $"{a.Exercise ?? a.Drill}, given to {a.Student?.Name ?? $"person {a.StudentId}"}",
+            Assignment a => $"{a.Exercise ?? a.Drill ?? "a drill sheet"}, given to {a.Student?.Name ?? $"person {a.StudentId}"}",
             DrillRound r => $"a round of {r.Kind}",
             PaperSheet s => $"drill sheet {s.Printed.Code.Digits}",
             _ => null,

@@ -80,7 +80,8 @@ public static class Words
     public static string Of(CourseRole r) => r.ToString().ToLowerInvariant();
 
     public static string Of(Assignment a, Course c) =>
-        a.Exercise is { } e ? c.Shelf.Exercise(e)?.Name ?? e : Drills.Find(a.Drill)?.Name ?? "Drill";
+        a.PaperBatch is not null ? "Drill sheet on paper"
+        : a.Exercise is { } e ? c.Shelf.Exercise(e)?.Name ?? e : Drills.Find(a.Drill)?.Name ?? "Drill";
 
     public static string Kebab(Enum e) => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(e.ToString());
 

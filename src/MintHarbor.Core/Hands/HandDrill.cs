@@ -27,6 +27,8 @@ public abstract class HandDrill : Drill
     protected const double MeanOfDoubt = 0.41;
 
     public override string Wanted => "a drawing";
+    public override bool Signed => false;
+    public override double Reach => 1.5 * Width.Easy;
     public override int Length => 3;
     protected override int Decimals => 2;
 
@@ -67,6 +69,8 @@ public abstract class HandDrill : Drill
     protected override bool Answerable(double value) => Math.Abs(value) <= 9999;
 
     public override string SayValue(double value) => SayError(value);
+
+    public override string SayAxis(double error) => Say.Signed(error, 1) + (Unit.Contains('%') ? " %" : "");
 
     public override string SayWidth(double width) => Say.Number(width, 1) + Unit;
 

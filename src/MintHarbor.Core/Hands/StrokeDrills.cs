@@ -143,6 +143,7 @@ public sealed class PressureStroke : MadeDrill
 public sealed class PartByEye : MadeDrill
 {
     public override string Kind => "halve-and-third";
+    public override bool Signed => true;
     public override string Name => "Halving and thirds";
     public override string About => "ten lines; tick the middle, or the first third";
     public override string How => "Let the eye go to and fro from both ends until neither side is longer.";

@@ -9,6 +9,10 @@ public abstract class DrawnDrill : Drill
 {
     public const int MostPlaces = 400;
 
+    public override bool Signed => false;
+
+    public override string SayAxis(double error) => Unit == "missed" ? Say.Signed(100 * error) + " %" : Say.Signed(error, 2);
+
     /// <summary>What each stroke is, in the order they are drawn.</summary>
     public virtual IReadOnlyList<string> Strokes => ["the line"];
 

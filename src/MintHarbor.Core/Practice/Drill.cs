@@ -111,6 +111,17 @@ public abstract class Drill
     /// <summary>A width of error, "9°".</summary>
     public abstract string SayWidth(double width);
 
+    /// <summary>Whether an error has two directions: only then can an eye lean one way.</summary>
+    public virtual bool Signed => true;
+
+    /// <summary>Error that a chart of rounds reaches to at least, and how its axis says one.</summary>
+    public virtual double Reach => Unit == "deg" ? 20 : 0.3;
+
+    public virtual string SayAxis(double error) =>
+        Unit == "deg" ? Say.Signed(error) + "°"
+        : Unit is "heads" ? Say.Signed(error, 2)
+        : Say.Signed(100 * (Math.Exp(error) - 1)) + " %";
+
     private readonly ConcurrentDictionary<(bool Clothed, bool First), IReadOnlyList<Candidate>> pools = new();
 
     private IReadOnlyList<Candidate> Pool(bool clothed, bool first) => pools.GetOrAdd((clothed, first), key =>

@@ -31,7 +31,8 @@ public interface IPaperPrints
 public sealed class PaperActions(HarborContext db, PictureService pictures, IPaperPrints prints, IPaperQueue queue, IClock clock)
 {
     public const int MostWaiting = 120,
-        LongestName = 80;
+        LongestName = 80,
+        SheetMinutes = 15;
 
     /// <summary>Below the first the numbers are those of trial sheets, which no studio gives out; nine digits can still be typed.</summary>
     private const int FirstNumber = (int)TrialSheets.End,
@@ -48,7 +49,8 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
         IReadOnlyList<string> drills,
         bool letter,
         string by,
-        int? sheetId = null
+        int? sheetId = null,
+        Instant? due = null
     )
     {
         if (students.Count == 0)
@@ -64,6 +66,8 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
             throw new InputException("that drawing is not of this course", "Sheet", "a drawing of the course, or none");
         var batch = NewNumber();
         var now = clock.GetCurrentInstant();
+        if (due is { } wanted && (wanted <= now || wanted > now + Duration.FromDays(731)))
+            throw new InputException(wanted <= now ? "the due time has passed" : "the due time is more than two years away", "Give.Due", "a time to come within two years, or none");
         foreach (var (student, n) in members.Select((m, n) => (m, n)))
         {
             var number = n == 0 ? batch : NewNumber();
@@ -82,9 +86,27 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
                 }
             );
         }
+        if (due is { } until)
+            db.Assignments.AddRange(
+                members.Select(student => new Assignment
+                {
+                    CourseId = course.Id,
+                    StudentId = student,
+                    PaperBatch = batch,
+                    Minutes = SheetMinutes,
+                    Due = until,
+                    GivenAt = now,
+                    Note = Named(drills),
+                    SheetId = sheetId,
+                    ForAll = false,
+                })
+            );
         await db.SaveChangesAsync();
         return batch;
     }
+
+    /// <summary>"copy a slant, halve".</summary>
+    public static string Named(IEnumerable<string> drills) => string.Join(", ", drills.Select(k => (PaperDrills.Find(k)?.Name ?? k).ToLowerInvariant()));
 
     /// <summary>Drawn by lot: who has one sheet can't guess another's.</summary>
     private static long NewNumber() => RandomNumberGenerator.GetInt32(FirstNumber, EndOfNumbers);
@@ -196,6 +218,9 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
         var picture = PictureService.Of(flat.Encode(SKEncodedImageFormat.Jpeg, 84), "image/jpeg", flat.Width, flat.Height);
         (sheet.Reading, sheet.ReadAt, sheet.PhotoHash, sheet.FlatHash) = (reading, clock.GetCurrentInstant(), open.Kept.Hash, picture.Hash);
         await Save([picture], over);
+        await db
+            .Assignments.Where(a => a.PaperBatch == sheet.Batch && a.StudentId == sheet.StudentId && a.DoneAt == null)
+            .ExecuteUpdateAsync(u => u.SetProperty(a => a.DoneAt, sheet.ReadAt), over);
         await new StageActions(db, clock).Paper(sheet);
         return PaperOutcome.Read;
     }

@@ -87,6 +87,7 @@ public sealed class TakeBackActions(HarborContext db, IntakeActions intake, IClo
                 && a.Due == one.Due
                 && a.Exercise == one.Exercise
                 && a.Drill == one.Drill
+                && a.PaperBatch == one.PaperBatch
                 && a.DoneAt == null
             )
             .ToListAsync();

@@ -14,6 +14,12 @@ public partial class PracticeByHand : Migration
 {
     protected override void Up(MigrationBuilder migrationBuilder)
     {
+        migrationBuilder.AddColumn<long>(
+            name: "paper_batch",
+            table: "assignments",
+            type: "bigint",
+            nullable: true);
+
         migrationBuilder.AddColumn<string>(
             name: "eye",
             table: "memberships",
@@ -236,6 +242,10 @@ public partial class PracticeByHand : Migration
 
         migrationBuilder.DropTable(
             name: "stage_moves");
+
+        migrationBuilder.DropColumn(
+            name: "paper_batch",
+            table: "assignments");
 
         migrationBuilder.DropColumn(
             name: "eye",

@@ -173,6 +173,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("note");
 
+                    b.Property<long?>("PaperBatch")
+                        .HasColumnType("bigint")
+                        .HasColumnName("paper_batch");
+
                     b.Property<int?>("SheetId")
                         .HasColumnType("integer")
                         .HasColumnName("sheet_id");

@@ -22,6 +22,9 @@ public sealed class Assignment
 
     /// <summary>Drill kind, or null for an exercise.</summary>
     public string? Drill { get; set; }
+
+    /// <summary>The drill sheets on paper that it asks for, by what was printed together; null for anything else.</summary>
+    public long? PaperBatch { get; set; }
     public int Minutes { get; set; }
     public string Note { get; set; } = "";
     public Instant Due { get; set; }

@@ -74,7 +74,7 @@ public static class Pictures
             right = 12,
             top = 14,
             foot = 150;
-        var reach = drill.Unit == "deg" ? 20 : 0.3;
+        var reach = drill.Reach;
         var most = Math.Max(reach, rounds.Select(r => Math.Abs(r.Bias) + r.Spread).DefaultIfEmpty(0).Max());
         double Y(double deg) => top + ((foot - top) / 2) - (deg / most * (foot - top) / 2);
         double X(int n) => rounds.Count < 2 ? (left + w - right) / 2 : left + 14 + (n * (w - left - right - 28) / (rounds.Count - 1));
@@ -99,9 +99,7 @@ public static class Pictures
                     "axis",
                     left - 9,
                     Y(d) + 5,
-                    drill.Unit == "deg" ? Say.Signed(d) + "°"
-                        : drill.Unit is "heads" or "apart" ? Say.Signed(d, 2)
-                        : Say.Signed(100 * (Math.Exp(d) - 1)) + " %",
+                    drill.SayAxis(d),
                     "end"
                 );
         }

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Hands;
 using MintHarbor.Core.Practice;
@@ -32,6 +33,17 @@ public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActi
     public async Task OnGetAsync(int? shown)
     {
         Load();
+        if (Next is not null && Stages.Trained(Drill.Kind) is { } measure)
+        {
+            var stage = await db
+                .StageMoves.Where(m => m.CourseId == Course.Id && m.StudentId == Me.PersonId && m.Measure == measure.Id)
+                .OrderByDescending(m => m.At)
+                .ThenByDescending(m => m.Id)
+                .Select(m => (MeasuringStage?)m.To)
+                .FirstOrDefaultAsync();
+            var stands = stage ?? MeasuringStage.ByTool;
+            Notes.Add(new("holds", $"Your {measure.Name} stands *{Stages.Name(stands)}*. {Stages.How(measure, stands)}"));
+        }
         if (shown is not { } n || n < 0 || n >= Done.Count)
             return;
         Shown = Done[n];
@@ -80,7 +92,7 @@ public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActi
             Notes.Add(
                 new(
                     Math.Abs(bias) > Drill.Allowed(1, Round.State.Limit) ? "near" : "holds",
-                    $"On the whole {Drill.SayError(bias)}: your lean.",
+                    $"On the whole {Drill.SayError(bias)}{(Drill.Signed ? ": your lean" : "")}.",
                     null,
                     "mean of the signed errors"
                 )

@@ -28,6 +28,9 @@ public sealed class PaperModel(CourseScope scope, HarborContext db, PaperActions
         public string? Paper { get; set; }
         public List<int> Students { get; set; } = [];
 
+        /// <summary>Until when; null where there is no hurry.</summary>
+        public DateTime? Due { get; set; }
+
         /// <summary>The drawing whose critique asks for it.</summary>
         public int? Sheet { get; set; }
     }
@@ -102,7 +105,7 @@ public sealed class PaperModel(CourseScope scope, HarborContext db, PaperActions
                 .Select(g => new BatchRow(
                     g.Key,
                     g.First().GivenAt,
-                    Named(g.First().Drills),
+                    PaperActions.Named(g.First().Drills),
                     g.Count(),
                     g.Count(s => s.ReadAt is not null)
                 )),
@@ -149,16 +152,13 @@ public sealed class PaperModel(CourseScope scope, HarborContext db, PaperActions
             s.Id,
             s.Printed.Code.Digits,
             s.Student.Name,
-            Named(s.Drills),
+            PaperActions.Named(s.Drills),
             s.GivenAt,
             s.ReadAt,
             Enumerable.Range(0, s.Printed.Items.Count).Count(s.Counts),
             s.Asks.Count(),
             s.Printed.Items.Count
         );
-
-    public static string Named(IEnumerable<string> drills) =>
-        string.Join(", ", drills.Select(k => (PaperDrills.Find(k)?.Name ?? k).ToLowerInvariant()));
 
     public async Task<IActionResult> OnPostGiveAsync([FromForm(Name = "Give")] GiveForm give)
     {
@@ -175,7 +175,10 @@ public sealed class PaperModel(CourseScope scope, HarborContext db, PaperActions
             give.Drills,
             give.Paper == "letter",
             Me.Person.Name,
-            Scope.IsStudent ? null : give.Sheet
+            Scope.IsStudent ? null : give.Sheet,
+            Scope.IsStudent || give.Due is not { } due
+                ? null
+                : LocalDateTime.FromDateTime(due).InZoneLeniently(Words.Zone(Course)).ToInstant()
         );
         return To($"practice/paper?printed={batch}");
     }

@@ -81,7 +81,7 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
         Given =
         [
             .. given
-                .GroupBy(a => (a.Exercise, a.Drill, a.Due, a.GivenAt))
+                .GroupBy(a => (a.Exercise, a.Drill, a.PaperBatch, a.Due, a.GivenAt))
                 .Take(12)
                 .Select(g => new Row(
                     Words.Of(g.First(), Course),

@@ -318,12 +318,12 @@ public sealed class RecordModel(
         Notes.Add(
             new(
                 "holds",
-                $"{drill.Name}: {last.Hits} of {Drill.RoundLength} right in the last round, at the end difficulty *{Say.Number(last.EndDifficulty ?? 0, 1)}*.",
+                $"{drill.Name}: {last.Hits} of {drill.Length} right in the last round, at the end difficulty *{Say.Number(last.EndDifficulty ?? 0, 1)}*.",
                 place,
                 $"right within {drill.SayWidth(last.Allowed(drill))} at the round's start; the staircase goes one step easier after a miss and one harder after two right (Levitt 1971)"
             )
         );
-        if (Math.Abs(last.Bias ?? 0) > (last.Spread ?? 0) / 2 && Math.Abs(last.Bias ?? 0) > last.Hardest(drill))
+        if (drill.Signed && Math.Abs(last.Bias ?? 0) > (last.Spread ?? 0) / 2 && Math.Abs(last.Bias ?? 0) > last.Hardest(drill))
             Notes.Add(new("near", $"Leans *{drill.SayError(last.Bias!.Value)}* on the whole: one habit, to be corrected once.", place));
         if (rounds.Count <= 2)
             return;

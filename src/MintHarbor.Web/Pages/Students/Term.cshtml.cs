@@ -65,7 +65,7 @@ public sealed class TermModel(CourseScope scope, HarborContext db, IClock clock)
             .ToListAsync();
         var given = await db
             .Assignments.AsNoTracking()
-            .Where(a => a.CourseId == Course.Id)
+            .Where(a => a.CourseId == Course.Id && a.PaperBatch == null)
             .Select(a => new
             {
                 a.GivenAt,
