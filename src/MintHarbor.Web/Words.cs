@@ -81,7 +81,8 @@ public static class Words
 
     public static string Of(Assignment a, Course c) =>
         a.PaperBatch is not null ? "Drill sheet on paper"
-        : a.Exercise is { } e ? c.Shelf.Exercise(e)?.Name ?? e : Drills.Find(a.Drill)?.Name ?? "Drill";
+        : a.Exercise is { } e ? c.Shelf.Exercise(e)?.Name ?? e
+        : Drills.Find(a.Drill)?.Name ?? "Drill";
 
     public static string Kebab(Enum e) => System.Text.Json.JsonNamingPolicy.KebabCaseLower.ConvertName(e.ToString());
 

@@ -33,7 +33,7 @@ public sealed class GrowthBench(Report report, bool quick)
                 "settings",
             ]
         ),
-        ("maren.holt@saltmarsh.example", ["today", "sessions/6", "practice", "projects", "critique", "critique/submit"]),
+        ("maren.holt@saltmarsh.example", ["today", "sessions/6", "practice", "practice/daily", "projects", "critique", "critique/submit"]),
     ];
 
     public async Task Run()

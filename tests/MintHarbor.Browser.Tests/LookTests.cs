@@ -66,6 +66,7 @@ public sealed class LookTests
             if (theme == "dim")
                 b.Js<object>("document.cookie = 'theme=dim;path=/'");
             var course = b.Path.Split('/')[2];
+            var me = await app.Read(db => Task.FromResult(db.Users.First(u => u.Name == who).Id));
             var pages = new List<string> { "today", "sessions", "practice", "projects", "critique", "shelf" };
             if (who == "Edda Quill")
                 pages.AddRange([
@@ -127,6 +128,10 @@ public sealed class LookTests
                     "shelf/construction",
                     "practice/paper",
                     "practice/measure",
+                    "practice/daily",
+                    "students/" + me + "/stages",
+                    "students/" + me + "/series",
+                    "practice/home?set=warm-up&seed=4",
                 ]);
             if (who == "Bram Sedge")
                 pages.Add("critique/" + await app.Read(db => Task.FromResult(db.Sheets.First(s => s.Student.Name == who).Id)));

@@ -154,6 +154,65 @@ public sealed partial class PaperTests(DemoFixture fixture) : IClassFixture<Demo
     }
 
     [Fact]
+    public async Task A_sheet_given_with_a_time_is_due_and_done_when_it_is_read()
+    {
+        var (edda, maren) = (await App.As(Edda), await App.As(Maren));
+        var me = await Id(Maren);
+        Task<HttpResponseMessage> Due(string due) =>
+            edda.PostForm(
+                Path + "/give",
+                ("Give.Drills", "slant"),
+                ("Give.Drills", "half"),
+                ("Give.Students", $"{me}"),
+                ("Give.Paper", "a4"),
+                ("Give.Due", due)
+            );
+        Assert.Equal(HttpStatusCode.BadRequest, (await Due("2020-01-01T10:00")).StatusCode);
+        var answer = await Due(DateTime.UtcNow.AddDays(5).ToString("yyyy-MM-ddTHH:mm", null));
+        var batch = long.Parse(Printed().Match(answer.Headers.Location!.PathAndQuery()).Groups[1].Value, null);
+        Task<Assignment> Given() => App.Read(db => db.Assignments.AsNoTracking().SingleAsync(a => a.PaperBatch == batch));
+        Assert.Null((await Given()).DoneAt);
+        Assert.Contains("Drill sheet on paper, 15 minutes", WebUtility.HtmlDecode(await maren.GetStringAsync("/courses/1/today")));
+        var led = await maren.GetAsync($"/courses/1/practice/exercise/{(await Given()).Id}");
+        Assert.Equal(Path, led.Headers.Location!.PathAndQuery());
+        var sheet = await SheetOf(batch, me);
+        Assert.Equal(PaperOutcome.Read, (await HandIn(maren, Photographed(sheet.Printed, 71), "due.jpg")).Outcome);
+        Assert.NotNull((await Given()).DoneAt);
+        // What it says of her eye is kept as evidence, and goes with the reading.
+        Task<int> Points() =>
+            App.Read(db => db.MeasurePoints.CountAsync(p => p.From == Core.Practice.EvidenceOf.Paper && p.Of == sheet.Id));
+        Assert.InRange(await Points(), 1, 2);
+        await edda.PostForm($"{Path}/{sheet.Id}/unread");
+        Assert.Equal(0, await Points());
+    }
+
+    /// <summary>Four sheets in one picture: at most one of them is read, and then as itself; or it is said that none is found.</summary>
+    [Fact]
+    public async Task Four_sheets_in_one_picture_are_never_mixed()
+    {
+        var maren = await App.As(Maren);
+        var me = await Id(Maren);
+        var sheets = new List<PaperSheet>();
+        for (var n = 0; n < 4; n++)
+            sheets.Add(await SheetOf(await Give(await App.As(Edda), "slant half", students: me), me));
+        var shots = sheets.Select((s, n) => SkiaSharp.SKBitmap.Decode(Photographed(s.Printed, 90 + n))).ToList();
+        var (w, h) = (shots.Max(b => b.Width), shots.Max(b => b.Height));
+        using var all = new SkiaSharp.SKBitmap(2 * w, 2 * h);
+        using (var canvas = new SkiaSharp.SKCanvas(all))
+            foreach (var (b, n) in shots.Select((b, n) => (b, n)))
+                canvas.DrawBitmap(b, n % 2 * w, n / 2 * h, SkiaSharp.SKSamplingOptions.Default);
+        using var jpeg = all.Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 88);
+        var photo = await HandIn(maren, jpeg.ToArray(), "four.jpg");
+        var read = await App.Read(db =>
+            db.PaperSheets.AsNoTracking().Where(s => sheets.Select(x => x.Id).Contains(s.Id) && s.Reading != null).ToListAsync()
+        );
+        Assert.InRange(read.Count, 0, 1);
+        Assert.Equal(photo.Outcome == PaperOutcome.Read, read.Count == 1);
+        foreach (var s in read)
+            Assert.True(s.Scores.Count(x => Math.Abs(x.Error) > 12) <= 1, string.Join(", ", s.Scores));
+    }
+
+    [Fact]
     public async Task What_is_no_sheet_of_theirs_is_said_and_nothing_of_it_is_shown()
     {
         var (edda, maren, bram) = (await App.As(Edda), await App.As(Maren), await App.As(Bram));

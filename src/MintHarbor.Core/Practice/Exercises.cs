@@ -46,6 +46,9 @@ public sealed record Exercise(
 /// <summary>The exercise catalogue.</summary>
 public static class Exercises
 {
+    /// <summary>The same pose or head again, without it.</summary>
+    public const string WithoutReference = "without-reference";
+
     public static IReadOnlyList<Exercise> All { get; } = CoreData.Read<List<Exercise>>("exercises");
 
     private static readonly Dictionary<string, Exercise> ById = All.ToDictionary(e => e.Id);

@@ -67,7 +67,11 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
         var batch = NewNumber();
         var now = clock.GetCurrentInstant();
         if (due is { } wanted && (wanted <= now || wanted > now + Duration.FromDays(731)))
-            throw new InputException(wanted <= now ? "the due time has passed" : "the due time is more than two years away", "Give.Due", "a time to come within two years, or none");
+            throw new InputException(
+                wanted <= now ? "the due time has passed" : "the due time is more than two years away",
+                "Give.Due",
+                "a time to come within two years, or none"
+            );
         foreach (var (student, n) in members.Select((m, n) => (m, n)))
         {
             var number = n == 0 ? batch : NewNumber();
@@ -106,7 +110,8 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
     }
 
     /// <summary>"copy a slant, halve".</summary>
-    public static string Named(IEnumerable<string> drills) => string.Join(", ", drills.Select(k => (PaperDrills.Find(k)?.Name ?? k).ToLowerInvariant()));
+    public static string Named(IEnumerable<string> drills) =>
+        string.Join(", ", drills.Select(k => (PaperDrills.Find(k)?.Name ?? k).ToLowerInvariant()));
 
     /// <summary>Drawn by lot: who has one sheet can't guess another's.</summary>
     private static long NewNumber() => RandomNumberGenerator.GetInt32(FirstNumber, EndOfNumbers);
@@ -217,11 +222,15 @@ public sealed class PaperActions(HarborContext db, PictureService pictures, IPap
         );
         var picture = PictureService.Of(flat.Encode(SKEncodedImageFormat.Jpeg, 84), "image/jpeg", flat.Width, flat.Height);
         (sheet.Reading, sheet.ReadAt, sheet.PhotoHash, sheet.FlatHash) = (reading, clock.GetCurrentInstant(), open.Kept.Hash, picture.Hash);
+        // The reading, what it was given for and what it says of the eye stand together or not at all.
+        await using var whole = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(over) : null;
         await Save([picture], over);
         await db
             .Assignments.Where(a => a.PaperBatch == sheet.Batch && a.StudentId == sheet.StudentId && a.DoneAt == null)
             .ExecuteUpdateAsync(u => u.SetProperty(a => a.DoneAt, sheet.ReadAt), over);
         await new StageActions(db, clock).Paper(sheet);
+        if (whole is not null)
+            await whole.CommitAsync(over);
         return PaperOutcome.Read;
     }
 

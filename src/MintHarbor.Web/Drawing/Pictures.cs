@@ -95,13 +95,7 @@ public static class Pictures
         foreach (var d in new[] { -reach, -reach / 2, 0, reach / 2, reach })
         {
             s.Line(d == 0 ? "curve-zero" : "curve-tick", left - (d == 0 ? 0 : 5), Y(d), d == 0 ? w - right : left, Y(d))
-                .Text(
-                    "axis",
-                    left - 9,
-                    Y(d) + 5,
-                    drill.SayAxis(d),
-                    "end"
-                );
+                .Text("axis", left - 9, Y(d) + 5, drill.SayAxis(d), "end");
         }
         s.Line("curve-axis", left + 0.5, Y(reach), left + 0.5, Y(-reach));
         for (var n = 0; n < rounds.Count; n++)

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Practice;
 using MintHarbor.Media;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
@@ -52,7 +53,8 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
     /// <summary>Stages that are open to the student, with the name of their project.</summary>
     public IReadOnlyList<(StageOf Stage, string Says)> Stages { get; private set; } = [];
 
-    public async Task<IActionResult> OnGetAsync(int? redo, string? stage)
+    /// <param name="memory">The redo is drawn without the subject.</param>
+    public async Task<IActionResult> OnGetAsync(int? redo, string? stage, bool memory)
     {
         if (redo is not null && (Before = await Own(redo.Value)) is null)
             return NotFound();
@@ -65,6 +67,8 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
             if (b is { WorkId: { } work, StageId: { } of })
                 Form.Stage = $"{new StageOf(work, of)}";
             (Form.RedoOf, Form.Question, Form.Exercise, Form.View, Form.MeetingId) = (b.Id, b.Question, b.Exercise, b.View, b.MeetingId);
+            if (memory && Course.Shelf.Exercise(Exercises.WithoutReference) is { } without)
+                (Form.Exercise, Form.Question) = (without.Id, "From memory: what did I keep of it?");
             Form.Pose =
                 b.Subject == "head"
                     ? b.Pose == "other"
