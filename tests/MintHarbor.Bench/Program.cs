@@ -18,7 +18,10 @@ if (args is ["--study", ..])
     );
 }
 if (args is ["--paper-study", ..])
-    return PaperRun.Run(args is [_, _, ..] && int.TryParse(args[1], CultureInfo.InvariantCulture, out var count) ? count : 300);
+    return PaperRun.Run(
+        args is [_, _, ..] && int.TryParse(args[1], CultureInfo.InvariantCulture, out var count) ? count : 300,
+        args is [_, _, _, ..] && long.TryParse(args[2], CultureInfo.InvariantCulture, out var from) ? from : PaperRun.Seed
+    );
 if (args is ["--data"])
 {
     foreach (var (path, bytes) in ShippedData.Files(new StudioFigure(), new StudioHead()))

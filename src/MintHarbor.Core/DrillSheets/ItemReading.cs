@@ -34,7 +34,7 @@ public enum ReadingFlag
     /// <summary>The tick's place can't be told to 0.7 mm.</summary>
     TickUnclear,
 
-    /// <summary>The line's direction can't be told to 0.8°.</summary>
+    /// <summary>The line's direction can't be told to 0.6°.</summary>
     SlantUnclear,
     Short,
     Untidy,

@@ -18,6 +18,9 @@ public sealed record PressureScale(Vec2 At) : PaperItem(At)
     /// <summary>A step of less than this share of the whole rise can't be told from none.</summary>
     private const double Told = 0.1;
 
+    /// <summary>Where the paper above a part differs from that below by this share of the whole rise, light and not pencil may make the step.</summary>
+    private const double Unequal = 0.08;
+
     [JsonIgnore]
     public override bool Wide => true;
 
@@ -58,7 +61,7 @@ public sealed record PressureScale(Vec2 At) : PaperItem(At)
             drawn++;
             var parts = Enumerable.Range(0, Steps).Select(k => Dark(ink, Part(from, k))).ToList();
             scores.AddRange(Scores([.. parts.Select(p => p.Dark)]));
-            uneven |= parts.Any(p => p.Apart > 0.12 * Math.Abs(parts[^1].Dark - parts[0].Dark));
+            uneven |= parts.Any(p => p.Apart > Unequal * Math.Abs(parts[^1].Dark - parts[0].Dark));
             seen.Add(
                 new([
                     .. own.GroupBy(p => (int)((p.At.X - from.X) / 2))

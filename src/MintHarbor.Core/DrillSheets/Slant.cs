@@ -12,6 +12,10 @@ public sealed record Slant(Vec2 At, double Degrees) : PaperItem(At)
     private const double Long = 22,
         Band = 1.6;
 
+    /// <summary>Degrees of doubt from which a direction is left to a person: less than what counts as wrong, for broad lines restated apart are told worse than
+    /// they look.</summary>
+    private const double Unclear = 0.6;
+
     [JsonIgnore]
     public override string Asks => "Copy this slant in the field.";
 
@@ -51,7 +55,7 @@ public sealed record Slant(Vec2 At, double Degrees) : PaperItem(At)
             .With(ReadingFlag.FaintSecond, faint)
             .With(ReadingFlag.StrayMarks, beside.Count > 40 && share > 0.05)
             .With(ReadingFlag.Short, fit.Length < 8)
-            .With(ReadingFlag.SlantUnclear, uncertainty > 0.8);
+            .With(ReadingFlag.SlantUnclear, uncertainty > Unclear);
     }
 
     private static List<InkPlace> Near(IReadOnlyList<InkPlace> places, StrokeFit fit) =>

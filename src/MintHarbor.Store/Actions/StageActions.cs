@@ -38,6 +38,9 @@ public sealed class StageActions(HarborContext db, IClock clock)
     {
         if (told.Count == 0)
             return;
+        // Two rounds that end at the same moment must not both make the same move.
+        await using var whole = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync() : null;
+        await Turns.Hold(db, $"stages {course} {student}");
         var from = told[0].Point.From;
         var measures = told.Select(t => t.Measure).ToList();
         var kept = await db
@@ -60,6 +63,8 @@ public sealed class StageActions(HarborContext db, IClock clock)
         }
         await db.SaveChangesAsync();
         await Settle(course, student, measures);
+        if (whole is not null)
+            await whole.CommitAsync();
     }
 
     private async Task Settle(int course, int student, IReadOnlyList<string> measures)

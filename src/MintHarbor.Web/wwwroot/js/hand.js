@@ -1,16 +1,16 @@
 // The field of a drill of the hand: takes strokes of finger, pen or mouse, or places set by keys, with their time and, where the device tells them,
-// pressure and tilt. What is drawn is kept in this tab until the server has it.
+// pressure and tilt. What is drawn is kept in this tab, under its person's number, until the server has it.
 "use strict";
 
 (() => {
   const NS = "http://www.w3.org/2000/svg";
   const shown = document.querySelector("[data-hand-shown]");
-  if (shown) sessionStorage.removeItem(`hand:${shown.dataset.handShown}`);
+  if (shown) sessionStorage.removeItem(`hand:${person}:${shown.dataset.handShown}`);
   const root = document.querySelector("[data-hand]");
   if (!root) return;
   const field = root.querySelector(".hand-field"),
     box = field.viewBox.baseVal,
-    kept = `hand:${root.dataset.hand}`,
+    kept = `hand:${person}:${root.dataset.hand}`,
     { sight } = root.dataset,
     asked = root.dataset.strokes ? root.dataset.strokes.split("|") : [],
     byPressure = root.dataset.pressure === "yes";

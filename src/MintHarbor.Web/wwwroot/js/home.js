@@ -7,7 +7,7 @@
   if (!root) return;
   const all = JSON.parse(root.dataset.sittings);
   const find = (name) => root.querySelector(`[data-${name}]`);
-  const kept = `clock:${location.search}`;
+  const kept = `clock:${person}:${location.search}`;
   const SLEPT = 90; // seconds without a tick: nobody drew by this clock
   const look = Number(root.dataset.look) / 100;
   let at = 0,
