@@ -15,6 +15,9 @@ namespace MintHarbor.Web.Pages.Practice;
 [For(CourseRole.Student)]
 public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActions practice) : CoursePage(scope), IShowsProblems
 {
+    /// <summary>How a field to draw in is told to who can't see it.</summary>
+    public const string FieldLabel = "The field: draw with finger, pen or mouse; or move by arrows and set places by space";
+
     public DrillRound Round => Scope.Round!;
     public Drill Drill => Drills.Get(Round.Kind);
     public IReadOnlyList<(DrillItem Item, DrillScore Score, double Answer, double Difficulty)> Done { get; private set; } = [];

@@ -7,6 +7,7 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Pages.Shared;
 
 namespace MintHarbor.Web.Pages.Students;
 
@@ -117,6 +118,33 @@ public sealed class SeriesModel(CourseScope scope, HarborContext db, SheetContex
         s.Reference is { } r ? $"{Core.Figure.FigureCatalogue.Poses.FirstOrDefault(p => p.Id == r.Pose)?.Name ?? r.Pose}, {s.View}"
         : s.Subject == "head" ? $"head, {s.View}"
         : $"{s.Pose}, {s.View}";
+
+    /// <summary>What all attempts say together.</summary>
+    public IReadOnlyList<Note> Together
+    {
+        get
+        {
+            var stays = Rows.Count(r => r.StaysWrong);
+            var (closer, off) = (Rows.Count(r => r.Moved is Moved.Closer), Rows.Count(r => r.Moved is Moved.Further or Moved.Across));
+            return
+            [
+                new(
+                    stays > 0 ? "outside" : "holds",
+                    stays > 0
+                        ? $"*{Core.Say.Plural(stays, "measure")}* wrong on every attempt, each time to the same side: a habit, to be corrected once."
+                        : "Nothing is wrong on every attempt.",
+                    null,
+                    "outside its tolerance on all attempts that have it, two at least, on the same side"
+                ),
+                new(
+                    "holds",
+                    $"*{closer}* came closer from the first to the last, *{off}* went off.",
+                    null,
+                    "moved: by more than the uncertainty of both drawings together"
+                ),
+            ];
+        }
+    }
 
     /// <summary>The transform that lays one attempt over another by the landmarks that both have; null where they share fewer than three.</summary>
     public static string? Over(Sheet sheet, Sheet under)
