@@ -122,9 +122,13 @@ public sealed class DailyModel(CourseScope scope, HarborContext db, SittingActio
 
     /// <summary>What a day of the row has, in two words.</summary>
     public static string Said(Day d) =>
-        d.Line is { } line ? line.Trace is null ? "on paper" : "drawn"
-        : d.Bridged ? "missed, the run goes on"
-        : "none";
+        d.Line is { } line
+            ? line.Trace is null
+                ? "on paper"
+                : "drawn"
+            : d.Bridged
+                ? "missed, the run goes on"
+                : "none";
 
     [For(CourseRole.Student)]
     public async Task<IActionResult> OnPostLineAsync(string? trace, string? of)
