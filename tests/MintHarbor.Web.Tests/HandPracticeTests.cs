@@ -349,4 +349,39 @@ public sealed class HandPracticeTests(DemoFixture fixture) : IClassFixture<DemoF
         var empty = await Id(DemoStudioMail("Rafe Tolley"));
         Assert.Contains("no subject was drawn twice yet", await (await App.As(Edda)).GetStringAsync($"/courses/1/students/{empty}/series"));
     }
+
+    /// <summary>What a critique measures is a student's to read when it is released, not before; the staff read it all.</summary>
+    [Fact]
+    public async Task A_series_tells_a_student_nothing_of_what_is_not_released()
+    {
+        var me = await App.Read(db => db.Users.Where(u => u.Name == "Pim Daly").Select(u => u.Id).SingleAsync());
+        var course = await App.Read(db => db.Memberships.Where(m => m.PersonId == me).Select(m => m.CourseId).SingleAsync());
+        var path = $"/courses/{course}/students/{me}/series";
+        var (pim, edda) = (await App.As(Doors.Stranger), await App.As(Edda));
+        var ids = await App.Read(db =>
+            db.Sheets.Where(s => s.StudentId == me && s.Exercise == "same-again")
+                .OrderBy(s => s.SubmittedAt)
+                .Select(s => s.Id)
+                .ToListAsync()
+        );
+        Assert.Contains("wrong in all", await pim.GetStringAsync(path));
+        var at = await App.Read(db => db.Sheets.Where(s => s.Id == ids[1]).Select(s => s.ReleasedAt).SingleAsync());
+        Task<int> Release(Instant? when) =>
+            App.Read(db =>
+                db.Sheets.Where(s => ids.Skip(1).Contains(s.Id)).ExecuteUpdateAsync(u => u.SetProperty(s => s.ReleasedAt, when))
+            );
+        await Release(null);
+        try
+        {
+            var own = await pim.GetStringAsync(path);
+            Assert.Contains("7 attempts", own);
+            Assert.DoesNotContain("wrong in all", own);
+            Assert.Contains("No measure stands on two attempts", own);
+            Assert.Contains("wrong in all", await edda.GetStringAsync(path));
+        }
+        finally
+        {
+            await Release(at);
+        }
+    }
 }

@@ -126,7 +126,6 @@ public abstract class LikenessDrill : SeenDrill
         var doubt = trace.DoubtUnits / over.Scale * percent;
         var off = (StrayingCounts ? over.Mean : over.Missed.Average()) * percent;
         var worst = (StrayingCounts ? over.Worst : Samples.Quantile(over.Missed, 0.95)) * percent;
-        var proportion = 100 * ((drawn.Width / drawn.Height / (shown.Width / shown.Height)) - 1);
         var near = Within(off, allowed, MeanOfDoubt * doubt);
         var asked = AlsoAsked(trace);
         return new(
@@ -136,7 +135,7 @@ public abstract class LikenessDrill : SeenDrill
             [
                 new(HandMeasures.Off, off, MeanOfDoubt * doubt, near),
                 new(HandMeasures.Worst, worst, doubt),
-                new(HandMeasures.Proportion, proportion, 200 * trace.DoubtUnits / Math.Min(drawn.Width, drawn.Height)),
+                Proportion(drawn, shown, trace),
                 new(HandMeasures.Lifts, trace.Lifts, 0, OneGo ? asked : null),
                 new(HandMeasures.Pace, Pace.Of(trace).Mean),
             ],

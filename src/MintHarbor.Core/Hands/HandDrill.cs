@@ -60,6 +60,32 @@ public abstract class HandDrill : Drill
     /// <summary>Whether an error is as good as asked for: within what is allowed, or within what the input alone may have done.</summary>
     protected static bool Within(double error, double allowed, double doubt) => Math.Abs(error) <= Math.Max(allowed, doubt);
 
+    /// <summary>How much a drawn shape and the true one don't share: one less overlap over union (Jaccard 1901, from memory), in per cent.</summary>
+    /// <param name="laid">The true shape where the drawn one is.</param>
+    /// <param name="more">Facts beside it, by its doubt.</param>
+    protected static HandReading NotShared(
+        IReadOnlyList<Vec2> laid,
+        IReadOnlyList<Vec2> drawn,
+        PenTrace trace,
+        double allowed,
+        Func<double, IEnumerable<HandFact>> more
+    )
+    {
+        var missed = 100 * (1 - Polygons.Overlap(laid, drawn));
+        // An unsteady input moves the whole edge to and fro: its length by what it is off on the whole, over the area.
+        var doubt = 100 * MeanOfDoubt * trace.DoubtUnits * PathDistance.Length([.. laid, laid[0]]) / Polygons.Area(laid);
+        var near = Within(missed, allowed, doubt);
+        return new(missed, doubt, near, [new(HandMeasures.Missed, missed, doubt, near), .. more(doubt)], [new(laid, Closed: true)]);
+    }
+
+    /// <summary>How wide something was drawn for its height, per cent off what is shown.</summary>
+    protected static HandFact Proportion(Area drawn, Area shown, PenTrace trace) =>
+        new(
+            HandMeasures.Proportion,
+            100 * ((drawn.Width / drawn.Height / (shown.Width / shown.Height)) - 1),
+            200 * trace.DoubtUnits / Math.Min(drawn.Width, drawn.Height)
+        );
+
     protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) => [];
 
     protected override double TruthOf(Marked asked, Marked? unit) => 0;

@@ -39,9 +39,11 @@ public static class HandMeasures
         Gap = "gap",
         Tilt = "tilt";
 
+    private const string Nominal = "a browser's millimetre, 96 pixels an inch: on a small screen truly less";
+
     public static IReadOnlyList<PaperMeasure> All { get; } =
     [
-        new(Pace, "pace", " mm a second", 1),
+        new(Pace, "pace", " mm a second", 1, Means: "length over the time the point was down; " + Nominal),
         new(Raced, "raced", " %", 0, Means: "of the line was drawn at more than twice its own middle pace"),
         new(Lifts, "lifts", "", 0),
         new(Glances, "glances", "", 0),
@@ -55,11 +57,11 @@ public static class HandMeasures
         new(Off, "on the whole", " % of the height", 1, Means: "mean distance, laid over where it lies best"),
         new(Worst, "where it is farthest", " % of the height", 1, Means: "95 % of it lie nearer"),
         new(Proportion, "breadth for its height", " %", 0, "too wide", "too narrow"),
-        new(Stroke, "from the straight line", " mm", 1, Means: "at its farthest, walked along both from end to end"),
+        new(Stroke, "from the straight line", " mm", 1, Means: "at its farthest, walked along both from end to end; " + Nominal),
         new(Wobble, "wobble", " mm", 2, Means: "root mean square from the straight line through the stroke"),
         new(Begins, "begins", " mm", 1, "before the dot", "after the dot"),
         new(Ends, "ends", " mm", 1, "beyond the dot", "short of the dot"),
-        new(Speed, "speed", " mm a second", 0),
+        new(Speed, "speed", " mm a second", 0, Means: "length over the time the point was down; " + Nominal),
         new(Missed, "not shared", " %", 0, Means: "of what the drawn shape and the true one cover together, only one covers"),
         new(Size, "area", " %", 0, "too large", "too small"),
         new(Part, "part", " % of the line", 1, "too far from the dot", "too near the dot"),

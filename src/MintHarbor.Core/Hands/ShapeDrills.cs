@@ -23,8 +23,7 @@ public sealed class EnvelopeRound : SeenDrill
 
     public override string SayWidth(double width) => $"{Say.Number(width)} %";
 
-    /// <summary>One less the overlap over the union (Jaccard 1901, from memory) of the drawn sides and the outline's convex hull, this made as large as
-    /// the drawn rectangle says.</summary>
+    /// <summary>The drawn sides against the outline's convex hull, this made as large as the drawn rectangle says.</summary>
     protected override HandReading Reading(DrillItem item, PenTrace trace, double allowed)
     {
         List<Vec2> hull =
@@ -37,21 +36,8 @@ public sealed class EnvelopeRound : SeenDrill
             throw new InputException("a rectangle that is hardly one", "trace", "a rectangle round the whole figure");
         var scale = Math.Sqrt(drawn.Width * drawn.Height / (shown.Width * shown.Height));
         List<Vec2> laid = [.. hull.Select(p => ((p - shown.Middle) * scale) + drawn.Middle)];
-        var sides = trace.Lines[1];
-        var missed = 100 * (1 - Polygons.Overlap(laid, sides));
-        var doubt = 100 * MeanOfDoubt * trace.DoubtUnits * PathDistance.Length([.. laid, laid[0]]) / Polygons.Area(laid);
-        var proportion = 100 * ((drawn.Width / drawn.Height / (shown.Width / shown.Height)) - 1);
-        var near = Within(missed, allowed, doubt);
-        return new(
-            missed,
-            doubt,
-            near,
-            [
-                new(HandMeasures.Missed, missed, doubt, near),
-                new(HandMeasures.Proportion, proportion, 200 * trace.DoubtUnits / Math.Min(drawn.Width, drawn.Height)),
-                new(HandMeasures.Lifts, trace.Lifts - 1),
-            ],
-            [new([.. laid, laid[0]])]
+        return NotShared(laid, trace.Lines[1], trace, allowed, _ =>
+            [Proportion(drawn, shown, trace), new(HandMeasures.Lifts, trace.Lifts - 1)]
         );
     }
 }
@@ -113,20 +99,11 @@ public sealed class NegativeSpace : MadeDrill
             scaled: false
         );
         List<Vec2> laid = [.. gap.Select(over.Map)];
-        var missed = 100 * (1 - Polygons.Overlap(laid, drawn));
-        var round = PathDistance.Length([.. gap, gap[0]]) / Polygons.Area(gap);
-        var doubt = 100 * MeanOfDoubt * trace.DoubtUnits * round;
-        var near = Within(missed, allowed, doubt);
-        return new(
-            missed,
-            doubt,
-            near,
+        return NotShared(laid, drawn, trace, allowed, doubt =>
             [
-                new(HandMeasures.Missed, missed, doubt, near),
                 new(HandMeasures.Size, 100 * ((Polygons.Area(drawn) / Polygons.Area(gap)) - 1), doubt),
                 new(HandMeasures.Gap, (drawn[0] - drawn[^1]).Length * trace.Mm, trace.Doubt),
-            ],
-            [new(laid, Closed: true)]
+            ]
         );
     }
 }

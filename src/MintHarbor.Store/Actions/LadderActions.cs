@@ -35,25 +35,7 @@ public sealed class LadderActions(HarborContext db, SheetContexts contexts, IClo
                 ) < ladder.SheetsInside
             )
             .OrderByDescending(s => s.SubmittedAt)
-            .Select(s => new Sheet
-            {
-                Id = s.Id,
-                CourseId = s.CourseId,
-                StudentId = s.StudentId,
-                MeetingId = s.MeetingId,
-                PoseKey = s.PoseKey,
-                Landmarks = s.Landmarks,
-                ByStudent = s.ByStudent,
-                ByStaff = s.ByStaff,
-                Fit = s.Fit,
-                Subject = s.Subject,
-                Pose = s.Pose,
-                StandingLeg = s.StandingLeg,
-                View = s.View,
-                Exercise = s.Exercise,
-                Observed = s.Observed,
-                Reference = s.Reference,
-            })
+            .Select(SheetContexts.AsJudged)
             .ToListAsync();
         var by = (await contexts.Of(rows, course))
             .GroupBy(c => c.Sheet.StudentId)

@@ -1,3 +1,4 @@
+using System.Linq.Expressions;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Canons;
@@ -112,6 +113,35 @@ public sealed record SheetContext(Sheet Sheet, Course Course, PoseCard? Card, Po
 /// <summary>Loads what sheets are judged by: the cards of all of them in one query, their reference views from the figure.</summary>
 public sealed class SheetContexts(HarborContext db, IReferenceViews references)
 {
+    /// <summary>A sheet with all that it is judged by, and what tells it from another; without its remarks, words and steps taken back.</summary>
+    public static Expression<Func<Sheet, Sheet>> AsJudged { get; } =
+        s => new Sheet
+        {
+            Id = s.Id,
+            CourseId = s.CourseId,
+            StudentId = s.StudentId,
+            MeetingId = s.MeetingId,
+            PoseKey = s.PoseKey,
+            Code = s.Code,
+            Landmarks = s.Landmarks,
+            ByStudent = s.ByStudent,
+            ByStaff = s.ByStaff,
+            Fit = s.Fit,
+            Subject = s.Subject,
+            Pose = s.Pose,
+            StandingLeg = s.StandingLeg,
+            View = s.View,
+            Exercise = s.Exercise,
+            Observed = s.Observed,
+            Reference = s.Reference,
+            RedoOfId = s.RedoOfId,
+            SubmittedAt = s.SubmittedAt,
+            ReleasedAt = s.ReleasedAt,
+            JudgedBy = s.JudgedBy,
+            PaperWidthMm = s.PaperWidthMm,
+            PaperHeightMm = s.PaperHeightMm,
+        };
+
     public async Task<SheetContext> Of(Sheet sheet, Course course) => (await Of([sheet], course))[0];
 
     public async Task<IReadOnlyList<SheetContext>> Of(IReadOnlyList<Sheet> sheets, Course course)

@@ -49,32 +49,7 @@ public sealed class SeriesModel(CourseScope scope, HarborContext db, SheetContex
             )
             .OrderByDescending(s => s.SubmittedAt)
             .Take(120)
-            .Select(s => new Sheet
-            {
-                Id = s.Id,
-                CourseId = s.CourseId,
-                StudentId = s.StudentId,
-                MeetingId = s.MeetingId,
-                PoseKey = s.PoseKey,
-                Code = s.Code,
-                Landmarks = s.Landmarks,
-                ByStudent = s.ByStudent,
-                ByStaff = s.ByStaff,
-                Fit = s.Fit,
-                Subject = s.Subject,
-                Pose = s.Pose,
-                StandingLeg = s.StandingLeg,
-                View = s.View,
-                Exercise = s.Exercise,
-                Observed = s.Observed,
-                Reference = s.Reference,
-                RedoOfId = s.RedoOfId,
-                SubmittedAt = s.SubmittedAt,
-                ReleasedAt = s.ReleasedAt,
-                JudgedBy = s.JudgedBy,
-                PaperWidthMm = s.PaperWidthMm,
-                PaperHeightMm = s.PaperHeightMm,
-            })
+            .Select(SheetContexts.AsJudged)
             .ToListAsync();
         sheets.Reverse();
         Groups = [.. Grouped(sheets).OrderByDescending(g => g.Sheets.Count).ThenByDescending(g => g.Sheets[^1].SubmittedAt)];
@@ -86,7 +61,8 @@ public sealed class SeriesModel(CourseScope scope, HarborContext db, SheetContex
         var all = await contexts.Of(Shown.Sheets, Course);
         // An attempt without a view of its own is held against the first one's that has one.
         var held = all.FirstOrDefault(c => c.Reference is not null) is { } with ? all.Select(c => c.HeldLike(with)) : all;
-        Rows = Series.Of([.. held.Select(c => c.Findings)]);
+        // Before its critique is released nothing of it is a student's to read.
+        Rows = Series.Of([.. held.Select(c => Scope.IsStudent && c.Sheet.ReleasedAt is null ? [] : c.Findings)]);
         Laid = (Shown.Sheets[0], Shown.Sheets.FirstOrDefault(s => s.Id == over && s.Id != Shown.Id) ?? Shown.Sheets[^1]);
         return Page();
     }
