@@ -33,8 +33,12 @@ public sealed record TonePicture(int Width, int Height, float[] Values);
 /// <summary>What the lamp sees: the depth picture that cast shadows are read from.</summary>
 internal sealed class ShadowMap
 {
-    private const int Size = 768;
-    private readonly float[] depth = new float[Size * Size];
+    /// <summary>Cells a side where nothing fine throws shadows, and where chair legs do.</summary>
+    public const int Coarse = 768,
+        Fine = 2048;
+
+    private readonly int size;
+    private readonly float[] depth;
     private readonly Vector3 x,
         y,
         z,
@@ -43,14 +47,14 @@ internal sealed class ShadowMap
 
     public Vector3 Lamp { get; }
 
-    public ShadowMap(Vector3 lamp, IReadOnlyList<Mesh> meshes, Vector3 low, Vector3 high)
+    public ShadowMap(Vector3 lamp, IReadOnlyList<Mesh> meshes, Vector3 low, Vector3 high, int size = Coarse)
     {
-        Lamp = lamp;
+        (Lamp, this.size, depth) = (lamp, size, new float[size * size]);
         z = -lamp;
         x = Vector3.Normalize(Vector3.Cross(z, Vector3.UnitY));
         y = Vector3.Cross(x, z);
         centre = (low + high) / 2;
-        scale = Size / ((high - low).Length() * 1.02f);
+        scale = size / ((high - low).Length() * 1.02f);
         Array.Fill(depth, DepthPicture.Nothing);
         // Every place is seen by the lamp once; its triangles share it.
         var seen = meshes
@@ -70,7 +74,7 @@ internal sealed class ShadowMap
             foreach (var (at, t) in seen)
             {
                 for (var i = 0; i < t.Length; i += 3)
-                    Fill(at[t[i]], at[t[i + 1]], at[t[i + 2]], Size * band / 4, (Size * (band + 1) / 4) - 1);
+                    Fill(at[t[i]], at[t[i + 1]], at[t[i + 2]], size * band / 4, (size * (band + 1) / 4) - 1);
             }
         });
     }
@@ -78,7 +82,7 @@ internal sealed class ShadowMap
     private Vector3 At(Vector3 p)
     {
         var d = p - centre;
-        return new((Size / 2f) + (Vector3.Dot(d, x) * scale), (Size / 2f) - (Vector3.Dot(d, y) * scale), Vector3.Dot(d, z));
+        return new((size / 2f) + (Vector3.Dot(d, x) * scale), (size / 2f) - (Vector3.Dot(d, y) * scale), Vector3.Dot(d, z));
     }
 
     private void Fill(Vector3 a, Vector3 b, Vector3 c, int top, int bottom)
@@ -93,7 +97,7 @@ internal sealed class ShadowMap
             return;
         var inverse = 1 / area;
         int x0 = Math.Max(0, (int)MathF.Ceiling(MathF.Min(a.X, MathF.Min(b.X, c.X)) - 0.5f)),
-            x1 = Math.Min(Size - 1, (int)MathF.Floor(MathF.Max(a.X, MathF.Max(b.X, c.X)) - 0.5f));
+            x1 = Math.Min(size - 1, (int)MathF.Floor(MathF.Max(a.X, MathF.Max(b.X, c.X)) - 0.5f));
         for (var py = y0; py <= y1; py++)
         {
             for (var px = x0; px <= x1; px++)
@@ -105,7 +109,7 @@ internal sealed class ShadowMap
                 if (u < 0 || v < 0 || u + v > 1)
                     continue;
                 var d = a.Z + ((b.Z - a.Z) * u) + ((c.Z - a.Z) * v);
-                ref var cell = ref depth[(py * Size) + px];
+                ref var cell = ref depth[(py * size) + px];
                 if (d < cell)
                     cell = d;
             }
@@ -123,14 +127,14 @@ internal sealed class ShadowMap
             {
                 int px = (int)(q.X + (i * 1.3f)),
                     py = (int)(q.Y + (j * 1.3f));
-                if ((uint)px >= Size || (uint)py >= Size || depth[(py * Size) + px] > q.Z - 0.55f)
+                if ((uint)px >= size || (uint)py >= size || depth[(py * size) + px] > q.Z - 0.55f)
                     lit++;
             }
         }
         return lit / 9f;
     }
 
-    public bool Covers(Vector3 p) => At(p) is { X: > 0 and < Size, Y: > 0 and < Size };
+    public bool Covers(Vector3 p) => At(p) is var q && q.X > 0 && q.X < size && q.Y > 0 && q.Y < size;
 }
 
 /// <summary>Plaster under one lamp, in soft tone or in a few values.</summary>
@@ -278,7 +282,7 @@ internal static class ToneView
         return [.. tone.Select(v => darkest + ((0.95f - darkest) * MathF.Floor(Math.Clamp(v, 0, 0.9999f) * n) / (n - 1)))];
     }
 
-    private static TonePicture Smaller(TonePicture p, int k)
+    internal static TonePicture Smaller(TonePicture p, int k)
     {
         if (k == 1)
             return p;

@@ -49,7 +49,8 @@ public static class Polygons
         return Math.Abs(twice) / 2;
     }
 
-    private static IEnumerable<double> Cuts(IReadOnlyList<Vec2> outline, double y)
+    /// <summary>Where a level line crosses an outline.</summary>
+    internal static IEnumerable<double> Cuts(IReadOnlyList<Vec2> outline, double y)
     {
         for (var i = 0; i < outline.Count; i++)
         {

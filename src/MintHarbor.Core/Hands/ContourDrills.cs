@@ -30,6 +30,7 @@ public sealed class BlindContour(bool strict) : SeenDrill
     public override int Minutes => strict ? 3 : 4;
     protected override string Asks =>
         strict ? "Follow the edge, without a look and without a lift." : "Follow the edge; look only to set down again.";
+    protected override bool WithThings => true;
     protected override (double Easy, double Hard) Width => (10, 4);
     public override TraceSight Sight => strict ? TraceSight.Hidden : TraceSight.Glances;
     public override bool OneGo => strict;

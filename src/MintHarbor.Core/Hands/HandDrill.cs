@@ -132,14 +132,21 @@ public abstract class MadeDrill : HandDrill
     }
 }
 
-/// <summary>A drill drawn from a view of the figure.</summary>
+/// <summary>A drill drawn from a view of the figure, or of things.</summary>
 public abstract class SeenDrill : HandDrill
 {
     protected abstract string Asks { get; }
 
     /// <summary>The more the outline wanders for what it encloses, the harder.</summary>
-    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
-        from view in figures
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) => From(figures);
+
+    /// <summary>Whether things are drawn as well as figures.</summary>
+    protected virtual bool WithThings => false;
+
+    protected override IEnumerable<Candidate> OfThings(IReadOnlyList<StudioView> things) => WithThings ? From(things) : [];
+
+    private IEnumerable<Candidate> From(IReadOnlyList<StudioView> views) =>
+        from view in views
         where view.Mass != ""
         let outline = Outline(view)
         select new Candidate(

@@ -22,7 +22,7 @@ public static class HandPicture
         return Svg(
             new(view.Width, view.Height),
             "hand-subject",
-            view.IsHead ? "A head, as it is to be drawn" : "A figure, as it is to be drawn",
+            $"A {view.Subject}, as it is to be drawn",
             $"<path class=\"fill-graphite\"{turned} d=\"{view.Line}\"/>"
         );
     }

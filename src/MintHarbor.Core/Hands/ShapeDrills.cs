@@ -2,21 +2,23 @@ using System.Numerics;
 using MintHarbor.Core.DrillSheets;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Objects;
 using MintHarbor.Core.Practice;
 
 namespace MintHarbor.Core.Hands;
 
-/// <summary>A rectangle round the figure, then a shape of straight sides round it.</summary>
+/// <summary>A rectangle round the figure or the things, then a shape of straight sides round it.</summary>
 public sealed class EnvelopeRound : SeenDrill
 {
     public override string Kind => "envelope-round";
     public override string Name => "Envelope";
-    public override string About => "a rectangle, then a shape of straight sides round a figure";
+    public override string About => "a rectangle, then a shape of straight sides round a figure or a still life";
     public override string How => "How many times does its breadth go into its height? Rectangle first; then five to eight straight sides.";
     public override string Unit => " %";
     public override int Minutes => 3;
     public override IReadOnlyList<string> Strokes => ["the rectangle, in one go", "the straight sides, in one go"];
     protected override string Asks => "Rectangle, then straight sides round the whole.";
+    protected override bool WithThings => true;
     protected override (double Easy, double Hard) Width => (32, 14);
 
     public override string SayError(double error) => $"{Say.Number(error)} % not shared with the true envelope";
@@ -33,7 +35,7 @@ public sealed class EnvelopeRound : SeenDrill
         Area shown = Area.Round(hull),
             drawn = Area.Round(trace.Lines[0]);
         if (Math.Min(drawn.Width, drawn.Height) * trace.Mm < 5)
-            throw new InputException("a rectangle that is hardly one", "trace", "a rectangle round the whole figure");
+            throw new InputException("a rectangle that is hardly one", "trace", "a rectangle round the whole");
         var scale = Math.Sqrt(drawn.Width * drawn.Height / (shown.Width * shown.Height));
         List<Vec2> laid = [.. hull.Select(p => ((p - shown.Middle) * scale) + drawn.Middle)];
         return NotShared(laid, trace.Lines[1], trace, allowed, _ =>
@@ -42,7 +44,7 @@ public sealed class EnvelopeRound : SeenDrill
     }
 }
 
-/// <summary>The gap that a figure leaves, copied as large.</summary>
+/// <summary>The gap that a figure or things leave, copied as large.</summary>
 public sealed class NegativeSpace : MadeDrill
 {
     /// <summary>Units a millimetre of the printed drill, whose gaps these are.</summary>
@@ -52,7 +54,7 @@ public sealed class NegativeSpace : MadeDrill
 
     public override string Kind => "negative-shape";
     public override string Name => "Negative shape";
-    public override string About => "the gap that a figure leaves, copied as large beside it";
+    public override string About => "the gap that a figure or things leave, copied as large beside it";
     public override string How => "See the gap as a thing of its own; forget what it lies between.";
     public override string Unit => " %";
     public override int Length => 4;
@@ -66,21 +68,44 @@ public sealed class NegativeSpace : MadeDrill
 
     protected override (string, HandTask) Make(SeededRandom random, double difficulty)
     {
-        var shape = NegativeShape.Make(random, default);
-        IReadOnlyList<Vec2> Drawn(IReadOnlyList<Vec2> line) => [.. line.Select(p => OneStroke.Round(p * Large))];
-        var gap = Drawn(shape.Gap);
+        var (round, gap) = random.Next(2) == 0 ? OfFigure(random) : OfThings(random);
         return (
-            "Copy the dark gap, not the figure: as large, in the field.",
+            "Copy the dark gap, not what is round it: as large, in the field.",
             new(
                 new(Breadth, Height),
                 [],
-                [
-                    .. shape.Figure.Select(o => new GivenLine(GivenStyle.Faint, Drawn(o), Closed: true)),
-                    new(GivenStyle.Bold, gap, Closed: true),
-                ],
+                [.. round.Select(o => new GivenLine(GivenStyle.Faint, o, Closed: true)), new(GivenStyle.Bold, gap, Closed: true)],
                 [new(gap, Closed: true)]
             )
         );
+    }
+
+    private static (IEnumerable<IReadOnlyList<Vec2>> Round, IReadOnlyList<Vec2> Gap) OfFigure(SeededRandom random)
+    {
+        static IReadOnlyList<Vec2> Drawn(IReadOnlyList<Vec2> line) => [.. line.Select(p => OneStroke.Round(p * Large))];
+        var shape = NegativeShape.Make(random, default);
+        return (shape.Figure.Select(Drawn), Drawn(shape.Gap));
+    }
+
+    /// <summary>Gaps of still lifes that are large enough to be copied.</summary>
+    private static readonly Lazy<IReadOnlyList<(StudioView View, NegativeGap Gap)>> Still = new(() =>
+        [
+            .. StudioViews
+                .All.Where(v => v.IsThings)
+                .OrderBy(v => v.Id, StringComparer.Ordinal)
+                .SelectMany(v => v.Known!.Gaps.Where(g => g.Area > 0.012 * v.Width * v.Height).Select(g => (v, g))),
+        ]
+    );
+
+    private static (IEnumerable<IReadOnlyList<Vec2>> Round, IReadOnlyList<Vec2> Gap) OfThings(SeededRandom random)
+    {
+        var (view, gap) = Still.Value[random.Next(Still.Value.Count)];
+        var outlines = Outlines.Read(view.Mass);
+        var shown = Area.Round(outlines.SelectMany(o => o));
+        var scale = Math.Min(Breadth / shown.Width, Height / shown.Height) * 0.92;
+        IReadOnlyList<Vec2> Drawn(IReadOnlyList<Vec2> line) =>
+            [.. line.Select(p => OneStroke.Round(((p - shown.Middle) * scale) + new Vec2(Breadth / 2, Height / 2)))];
+        return (outlines.Select(Drawn), Drawn(gap.Outline));
     }
 
     protected override HandReading Reading(DrillItem item, PenTrace trace, double allowed)

@@ -10,6 +10,9 @@ public abstract class DirectionDrill : Drill
     public override string Wanted => "degrees, 0 to 360";
     protected override int Decimals => 2;
 
+    /// <summary>Views of things are as high as wide, and shown as large: a length of theirs as one of a figure's.</summary>
+    protected const double ThingScale = 0.6;
+
     protected override double TruthOf(Marked asked, Marked? unit) => ClockAngle.OfEdge(asked.From, asked.To);
 
     /// <summary>Signed error of a direction, wrapped to (−90°, 90°]; positive is clockwise of the truth.</summary>
@@ -46,7 +49,7 @@ public sealed class ClockHand : DirectionDrill
 
     public override string Kind => "clock-hand";
     public override string Name => "Clock hand";
-    public override string About => "ten edges of a figure; say each as a clock hand";
+    public override string About => "ten edges of figures and things; say each as a clock hand";
     public override string How => "Follow the edge in the air, then say the hour.";
     protected override (double Easy, double Hard) Width => (15, 4);
 
@@ -74,4 +77,10 @@ public sealed class ClockHand : DirectionDrill
     /// <summary>The shorter the edge, the harder.</summary>
     protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
         Seen(figures, Edges, 0.06).Select(e => new Candidate(e.View, e.Ask, e.Edge, null, -e.Edge.Length));
+
+    /// <summary>Edges of things, the longest of each view: by what is seen, so that none is asked for by what it is known to be.</summary>
+    protected override IEnumerable<Candidate> OfThings(IReadOnlyList<StudioView> things) =>
+        from view in things
+        from e in view.Known!.Edges.OrderByDescending(e => e.Length).Take(8)
+        select new Candidate(view, $"The marked edge of the {e.Thing}: which hour?", new(e.From, e.To), null, -e.Length * ThingScale);
 }

@@ -8,7 +8,7 @@ using MintHarbor.Core.Shelves;
 namespace MintHarbor.Core.Practice;
 
 /// <summary>The true answer of a drill item with its unit: "deg" for an edge's direction, clockwise from upright; "ratio" for
-/// how many of one span go into another; "heads" for a distance counted in heads, positive to the right; "apart" for how
+/// how many of one span go into another; "values" for steps of a scale of nine; "heads" for a distance counted in heads, positive to the right; "apart" for how
 /// far a drawn line lies from the true one, in heads; "missed" for how much of drawn forms lies beside the true ones.</summary>
 public sealed record Truth(double Value, string Unit);
 
@@ -89,6 +89,9 @@ public abstract class Drill
     /// <param name="figures">Views of the figure that are only looked at, all clothed or all not.</param>
     protected abstract IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures);
 
+    /// <param name="things">Views of arrangements, for every course.</param>
+    protected virtual IEnumerable<Candidate> OfThings(IReadOnlyList<StudioView> things) => [];
+
     /// <summary>Views in which the head is long enough to count by, with it.</summary>
     /// <param name="seen">Only where crown and chin are both seen.</param>
     protected static IEnumerable<(StudioView View, Marked Head)> ByHeads(IReadOnlyList<StudioView> figures, bool seen) =>
@@ -111,15 +114,30 @@ public abstract class Drill
     /// <summary>A width of error, "9°".</summary>
     public abstract string SayWidth(double width);
 
+    /// <summary>What the dial asks for.</summary>
+    public virtual string DialAsks =>
+        Unit == "heads" ? "How many heads, left or right"
+        : Range.Most <= 1 ? "How much of its length"
+        : "How many times the unit";
+
+    /// <summary>Whether it is answered on the view in tone, not in line.</summary>
+    public virtual bool InTone => false;
+
     /// <summary>Whether an error has two directions: only then can an eye lean one way.</summary>
     public virtual bool Signed => true;
 
     /// <summary>Error that a chart of rounds reaches to at least, and how its axis says one.</summary>
-    public virtual double Reach => Unit == "deg" ? 20 : 0.3;
+    public virtual double Reach =>
+        Unit switch
+        {
+            "deg" => 20,
+            "values" => 2,
+            _ => 0.3,
+        };
 
     public virtual string SayAxis(double error) =>
         Unit == "deg" ? Say.Signed(error) + "°"
-        : Unit is "heads" ? Say.Signed(error, 2)
+        : Unit is "heads" or "values" ? Say.Signed(error, 2)
         : Say.Signed(100 * (Math.Exp(error) - 1)) + " %";
 
     private readonly ConcurrentDictionary<(bool Clothed, bool First), IReadOnlyList<Candidate>> pools = new();
@@ -127,8 +145,17 @@ public abstract class Drill
     private IReadOnlyList<Candidate> Pool(bool clothed, bool first) => pools.GetOrAdd((clothed, first), key =>
         {
             var shipped = key.First ? StudioViews.First : StudioViews.All;
-            StudioView[] figures = [.. shipped.Where(v => v.Clothed == key.Clothed && v.Strokes is null && !v.IsHead)];
-            return [.. Candidates(figures).OrderBy(c => c.Hardness).ThenBy(c => c.View.Id).ThenBy(c => c.Ask, StringComparer.Ordinal)];
+            StudioView[] figures = [.. shipped.Where(v => v.Clothed == key.Clothed && v.Strokes is null && v.IsFigure)];
+            // Rounds from before there were things kept no items: theirs are made of figures alone.
+            StudioView[] things = key.First ? [] : [.. StudioViews.All.Where(v => v.IsThings)];
+            return
+            [
+                .. Candidates(figures)
+                    .Concat(OfThings(things))
+                    .OrderBy(c => c.Hardness)
+                    .ThenBy(c => c.View.Id)
+                    .ThenBy(c => c.Ask, StringComparer.Ordinal),
+            ];
         });
 
     /// <param name="limit">The course's own; null for the drill's.</param>
@@ -237,6 +264,10 @@ public static class Drills
         new FarShare(),
         new CoreFirst(),
         new LineOfAction(),
+        new Convergence(),
+        new EllipseOpen(),
+        new ValueMatch(),
+        new ValueSteps(),
         .. HandDrills.All,
     ];
 

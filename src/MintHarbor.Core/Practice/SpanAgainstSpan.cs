@@ -1,5 +1,6 @@
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Objects;
 
 namespace MintHarbor.Core.Practice;
 
@@ -10,7 +11,7 @@ public sealed class SpanAgainstSpan : RatioDrill
 
     public override string Kind => "span-against-span";
     public override string Name => "Span against span";
-    public override string About => "ten spans of a figure; say how many of one go into another";
+    public override string About => "ten spans of figures and things; say how many of one go into another";
     public override string How => "Take the unit between finger and thumb, and walk it along the other span.";
     protected override (double Easy, double Hard) Width => (0.20, 0.04);
 
@@ -57,4 +58,32 @@ public sealed class SpanAgainstSpan : RatioDrill
         where ratio is > 0.33 and < 4.25 && Math.Abs(Math.Log(ratio)) > 0.08
         let across = Math.Abs(ClockAngle.Wrap(ClockAngle.OfEdge(span.From, span.To) - ClockAngle.OfEdge(unit.From, unit.To))) / 90
         select new Candidate(view, $"The {s.Name}: how many times the {u.Name}?", span, unit, across + Math.Abs(Math.Log(ratio)));
+
+    /// <summary>What is seen of one thing against what is seen of another, never against how long it is known to be: edges and the breadths of
+    /// rims.</summary>
+    protected override IEnumerable<Candidate> OfThings(IReadOnlyList<StudioView> things) =>
+        from view in things
+        let spans = ThingSpans(view.Known!).ToList()
+        from u in spans
+        from s in spans
+        where s.Thing != u.Thing
+        let ratio = s.Marked.Length / u.Marked.Length
+        where ratio is > 0.5 and < 3.2 && Math.Abs(Math.Log(ratio)) > 0.08
+        let across = Math.Abs(
+            ClockAngle.Wrap(ClockAngle.OfEdge(s.Marked.From, s.Marked.To) - ClockAngle.OfEdge(u.Marked.From, u.Marked.To))
+        ) / 90
+        select new Candidate(
+            view,
+            $"{char.ToUpperInvariant(s.Name[0])}{s.Name[1..]}: how many times {u.Name}?",
+            s.Marked,
+            u.Marked,
+            across + Math.Abs(Math.Log(ratio))
+        );
+
+    private static IEnumerable<(string Thing, string Name, Marked Marked)> ThingSpans(ThingTruth known) =>
+        known
+            .Edges.OrderByDescending(e => e.Length)
+            .Take(6)
+            .Select(e => (e.Thing, $"the marked edge of the {e.Thing}", new Marked(e.From, e.To)))
+            .Concat(known.Ellipses.Select(e => (e.Thing, $"the breadth of the {e.Thing}'s {e.Name}", e.Breadth)));
 }

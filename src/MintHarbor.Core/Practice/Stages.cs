@@ -70,8 +70,14 @@ public static class Stages
         ),
         new("halving", "halving", "a strip of paper folded once", ["halve-and-third"], Asked(("half", 0.8), ("third", 0.8))),
         new("plumb", "plumb", "a plumb line, or the pencil let hang", ["plumb"], Asked(("plumb", 1), ("level", 1))),
-        new("foreshortening", "foreshortening", "a small pad held square to the eyes", ["foreshortened", "far-share"], Asked()),
-        new("value", "value", "a strip of five tones beside it, eyes half shut", [], Asked(("tone", 6))),
+        new(
+            "foreshortening",
+            "foreshortening",
+            "a small pad held square to the eyes",
+            ["foreshortened", "far-share", "convergence", "ellipse-open"],
+            Asked()
+        ),
+        new("value", "value", "a strip of five tones beside it, eyes half shut", ["value-match", "value-steps"], Asked(("tone", 6))),
         new(
             "line",
             "line",

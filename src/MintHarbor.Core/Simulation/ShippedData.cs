@@ -4,6 +4,7 @@ using System.Text.Encodings.Web;
 using System.Text.Json;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Heads;
+using MintHarbor.Core.Objects;
 
 namespace MintHarbor.Core.Simulation;
 
@@ -75,6 +76,35 @@ public static class ShippedData
         select new HeadViewPlan(sitter, view.Item1, view.Item2),
     ];
 
+    /// <summary>A still life from a seat: whether it is drawn sitting at the table or from an easel.</summary>
+    public sealed record ThingViewPlan(string Arrangement, double Azimuth, double Distance, double EyeHeight)
+    {
+        public string Id =>
+            string.Create(CultureInfo.InvariantCulture, $"things-{Arrangement}-{(Azimuth < 0 ? "m" : "")}{Math.Abs(Azimuth)}");
+        public Seat Seat => new(Azimuth, Distance, EyeHeight);
+    }
+
+    public static IReadOnlyList<ThingViewPlan> ThingViews { get; } =
+    [
+        new("first", 10, 1.2, 1.2),
+        new("first", -40, 1.4, 1.15),
+        new("first", 60, 1.2, 1.3),
+        new("kitchen", 18, 1.2, 1.2),
+        new("kitchen", -34, 3.2, 1.5),
+        new("kitchen", 70, 1.4, 1.25),
+        new("shelf", -20, 1.4, 1.3),
+        new("shelf", 35, 1.3, 1.2),
+        new("shelf", 80, 1.6, 1.35),
+        new("evening", 8, 1.2, 1.2),
+        new("evening", 48, 3.2, 1.2),
+        new("studio", -12, 3.2, 1.2),
+        new("studio", 40, 3.2, 1.5),
+        new("studio", 75, 2.8, 1.2),
+        new("ladder", -15, 3.2, 1.2),
+        new("ladder", 40, 3.2, 1.5),
+        new("boat", -36, 3.2, 1.5),
+    ];
+
     /// <summary>Every file with its bytes, made when it is asked for; paths in the checkout.</summary>
     public static IEnumerable<(string Path, byte[] Bytes)> Files(StudioFigure studio, StudioHead heads) =>
         Texts(studio, heads)
@@ -88,6 +118,13 @@ public static class ShippedData
             yield return ($"{data}/views/{v.Id}.json", Of(v, studio));
         foreach (var v in HeadViews)
             yield return ($"{data}/views/{v.Id}.json", Of(v, StudioHead.View(heads.Model(v.Sitter), v.Pose, FigureViewKind.Line)));
+        yield return (
+            $"{data}/objects/cloth.json",
+            $"[\n{string.Join(",\n", ClothFall.Rest().Select(r => $"[{string.Join(',', r)}]"))}\n]\n"
+        );
+        var models = ThingShelf.Arrangements.ToDictionary(a => a.Id, a => new Lazy<ArrangementModel>(() => new(a)));
+        foreach (var v in ThingViews)
+            yield return ($"{data}/views/{v.Id}.json", Of(v, models[v.Arrangement].Value));
         var lines = Silhouettes(studio).Select(s => JsonSerializer.Serialize(s, Plain));
         yield return ($"{data}/silhouettes.json", $"[\n{string.Join(",\n", lines)}\n]\n");
         foreach (var (name, text) in Schemas())
@@ -132,6 +169,16 @@ public static class ShippedData
 
     private static string Of(HeadViewPlan v, FigureView line) =>
         Head(v.Id, StudioView.HeadAlone, v.Sitter, false, v.Turn, line) + Paths("", line.LinePath());
+
+    private static string Of(ThingViewPlan v, ArrangementModel model)
+    {
+        var line = StillLife.View(model, v.Seat, FigureViewKind.Line);
+        var from = JsonSerializer.Serialize(new ThingSeat(v.Azimuth, v.Distance, v.EyeHeight), Plain);
+        var known = JsonSerializer.Serialize(StillLife.Truth(model, v.Seat).Askable(), Plain);
+        return Head(v.Id, StudioView.ThingsAlone, v.Arrangement, false, v.Azimuth, line)
+            + $"  \"from\": {from},\n  \"known\": {known},\n"
+            + Paths(Outline(StillLife.View(model, v.Seat, FigureViewKind.Mass)), line.LinePath());
+    }
 
     private static string Of(LineStroke s) =>
         $"    {{\"kind\": {(int)s.Kind}, \"closed\": {(s.Closed ? "true" : "false")}, \"at\": [{string.Join(", ", s.Places.Zip(s.Widths).Select(p => string.Create(CultureInfo.InvariantCulture, $"{p.First.X:0.#}, {p.First.Y:0.#}, {p.Second:0.#}")))}]}}";

@@ -21,28 +21,30 @@ public static class DrillDial
     private static HtmlString Stick(Drill drill, double? answer, double? truth)
     {
         var (least, most) = drill.Range;
-        var origin = Math.Min(0, least);
-        var unit = Breadth / (most - origin);
+        // A scale reaches half a value beyond its ends; a count begins at nought.
+        var (origin, end) = drill is ValueMatch ? (least - 0.5, most + 0.5) : (Math.Min(0, least), most);
+        var unit = Breadth / (end - origin);
         // A share of one length is ticked in tenths, a count of many in halves.
         var tick =
             most <= 1 ? 0.1
             : most - origin > 5 ? 0.5
             : 0.1;
-        double At(double v) => Left + ((Math.Clamp(v, origin, most) - origin) * unit);
+        double At(double v) => Left + ((Math.Clamp(v, origin, end) - origin) * unit);
         var s = new Svg();
-        var start = Math.Clamp(1, least, most);
-        var asked =
-            drill.Unit == "heads" ? "How many heads, left or right"
-            : most <= 1 ? "How much of its length"
-            : "How many times the unit";
+        var start =
+            drill is ValueMatch ? (least + most) / 2
+            : least < 0 ? 0
+            : Math.Clamp(1, least, most);
         if (answer is null)
             s.Add(
-                $"<svg class=\"fan stick-dial\" data-stick=\"\" data-left=\"{Left}\" data-unit=\"{unit}\" data-origin=\"{origin}\" data-least=\"{least}\" data-most=\"{most}\" data-of=\"{drill.Unit}\" viewBox=\"0 0 390 132\" tabindex=\"0\" role=\"slider\" aria-label=\"{asked}\" aria-valuemin=\"{least}\" aria-valuemax=\"{most}\" aria-valuenow=\"{start}\">"
+                $"<svg class=\"fan stick-dial\" data-stick=\"\" data-left=\"{Left}\" data-unit=\"{unit}\" data-origin=\"{origin}\" data-least=\"{least}\" data-most=\"{most}\" data-of=\"{drill.Unit}\" data-start=\"{start}\" viewBox=\"0 0 390 132\" tabindex=\"0\" role=\"slider\" aria-label=\"{drill.DialAsks}\" aria-valuemin=\"{least}\" aria-valuemax=\"{most}\" aria-valuenow=\"{start}\">"
             );
         else
             s.Add($"<svg class=\"fan stick-dial\" viewBox=\"0 0 390 132\" role=\"img\" aria-label=\"Your count and the true one\">");
         s.Add($"<rect class=\"hit\" x=\"0\" y=\"0\" width=\"390\" height=\"132\" fill=\"transparent\"/>");
-        for (var n = (int)Math.Floor(origin); n < most; n++)
+        if (drill is ValueMatch)
+            Scale(s, At);
+        for (var n = (int)Math.Floor(origin); n < most && drill is not ValueMatch; n++)
         {
             var (a, b) = (At(n), At(n + 1));
             if (b > a)
@@ -71,7 +73,7 @@ public static class DrillDial
             else if (most <= 1 && k == 5)
                 s.Text("fan-other", At(v), Y + 32, "½", "middle");
         }
-        s.Line("fan-tick", At(origin), Y, At(most), Y);
+        s.Line("fan-tick", At(origin), Y, At(end), Y);
         if (truth is { } t)
             s.Line("fan-truth", At(t), Y - 34, At(t), Y + 14);
         s.Add(
@@ -80,14 +82,29 @@ public static class DrillDial
         return s.Add($"</svg>").Html();
     }
 
+    /// <summary>The scale of nine itself, each value where it is said.</summary>
+    private static void Scale(Svg s, Func<double, double> at)
+    {
+        for (var v = 1; v <= 9; v++)
+        {
+            var (left, right) = (at(v - 0.5), at(v + 0.5));
+            var grey = (int)Math.Round(255 * ValueDrill.Tone(v));
+            s.Add(
+                $"<rect class=\"value-patch\" x=\"{left}\" y=\"{Y - 20}\" width=\"{right - left}\" height=\"20\" fill=\"rgb({grey},{grey},{grey})\"/>"
+            );
+        }
+    }
+
     /// <summary>The last few errors on a ruler that reaches a little past what counts as right at first.</summary>
     public static HtmlString LastThree(Drill drill, IReadOnlyList<double> errors)
     {
-        var reach = drill.Unit == "deg" ? 20 : 0.3;
-        var end =
-            drill.Unit == "deg" ? "20°"
-            : drill.Unit is "heads" or "apart" ? "0.3"
-            : "35 %";
+        var (reach, end) = drill.Unit switch
+        {
+            "deg" => (20, "20°"),
+            "values" => (2, "2"),
+            "heads" or "apart" => (0.3, "0.3"),
+            _ => (0.3, "35 %"),
+        };
         double X(double e) => 84 + (Math.Clamp(e / reach, -1, 1) * 68);
         var s = new Svg().Add(
             $"<svg class=\"off-by\" width=\"168\" height=\"64\" role=\"img\" aria-label=\"last three, off by {string.Join(", ", errors.Select(drill.SayError))}\">"

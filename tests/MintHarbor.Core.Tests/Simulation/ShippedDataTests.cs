@@ -75,8 +75,16 @@ public class ShippedDataTests
         foreach (var (name, text) in ShippedData.Schemas())
             Assert.Equal(text, File.ReadAllText(Checkout.Path($"docs/formats/{name}.schema.json")));
         Assert.Equal(
-            ShippedData.FigureViews.Select(v => v.Id).Concat(ShippedData.HeadViews.Select(v => v.Id)).Order(),
+            ShippedData
+                .FigureViews.Select(v => v.Id)
+                .Concat(ShippedData.HeadViews.Select(v => v.Id))
+                .Concat(ShippedData.ThingViews.Select(v => v.Id))
+                .Order(),
             StudioViews.All.Select(v => v.Id).Order()
         );
     }
+
+    [Fact]
+    public void The_cloth_at_rest_is_the_cloth_that_falls() =>
+        Assert.Equal(ClothFall.Rest().SelectMany(r => r), CoreData.Read<int[][]>("objects/cloth").SelectMany(r => r));
 }

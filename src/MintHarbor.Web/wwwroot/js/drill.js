@@ -38,26 +38,26 @@
   /** Lengths: how many units, how much of one, or how many heads to either side; to the hundredth. */
   const number = (name) => Number(dial.dataset[name] || 0);
   const stick = {
-    value: Math.max(number("least"), Math.min(number("most"), 1)),
+    value: number("start"),
     least: number("least"),
     most: number("most"),
-    step: (fine) => (fine ? 0.01 : 0.05),
+    step: (fine) => (dial.dataset.of === "values" ? (fine ? 0.1 : 0.5) : fine ? 0.01 : 0.05),
     at: (x) => number("origin") + (x * 390 - number("left")) / number("unit"),
     show(v) {
       hand.setAttribute("transform", `translate(${number("left") + (v - number("origin")) * number("unit")} 0)`);
-      const size = Math.abs(v).toFixed(2);
-      const words =
-        dial.dataset.of === "heads"
-          ? size === "0.00"
-            ? "under it"
-            : `${size} heads ${v > 0 ? "right" : "left"}`
-          : number("most") <= 1
-            ? `${size} of it`
-            : `${size} of them`;
-      return { sent: v.toFixed(2), words, now: v.toFixed(2) };
+      return { sent: v.toFixed(2), words: counted(v), now: v.toFixed(2) };
     },
   };
-  if (dial.dataset.of === "heads") stick.value = 0;
+  /** A length as it is said, by what it is counted in. */
+  function counted(v) {
+    const size = Math.abs(v);
+    if (dial.dataset.of === "values") {
+      if (number("least") > 0) return `value ${size.toFixed(1)}`;
+      return size < 0.05 ? "alike" : `${size.toFixed(1)} values ${v > 0 ? "lighter" : "darker"}`;
+    }
+    if (dial.dataset.of === "heads") return size < 0.005 ? "under it" : `${size.toFixed(2)} heads ${v > 0 ? "right" : "left"}`;
+    return `${size.toFixed(2)} of ${number("most") <= 1 ? "it" : "them"}`;
+  }
 
   const kind = dial.dataset.stick !== undefined ? stick : fan;
 
