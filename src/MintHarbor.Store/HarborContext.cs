@@ -32,6 +32,8 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     public DbSet<ClockEntry> ClockActs => Set<ClockEntry>();
     public DbSet<PoseReading> PoseReadings => Set<PoseReading>();
     public DbSet<CoursePose> CoursePoses => Set<CoursePose>();
+    public DbSet<HeldSheet> HeldSheets => Set<HeldSheet>();
+    public DbSet<CourseArrangement> CourseArrangements => Set<CourseArrangement>();
     public DbSet<Seating> Seatings => Set<Seating>();
     public DbSet<LongPose> LongPoses => Set<LongPose>();
     public DbSet<MeetingTemplate> Templates => Set<MeetingTemplate>();
@@ -160,6 +162,15 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
         });
         b.Entity<CoursePose>().HasIndex(p => p.CourseId);
         b.Entity<CoursePose>().HasOne<Course>().WithMany().HasForeignKey(p => p.CourseId);
+        b.Entity<HeldSheet>(h =>
+        {
+            h.HasKey(x => x.SheetId);
+            h.HasOne<Sheet>().WithMany().HasForeignKey(x => x.SheetId);
+            Jsonb(h.Property(x => x.Boxes));
+            h.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<CourseArrangement>().HasIndex(a => new { a.CourseId, a.Name }).IsUnique();
+        b.Entity<CourseArrangement>().HasOne<Course>().WithMany().HasForeignKey(a => a.CourseId);
         b.Entity<OutboxMail>().HasIndex(m => new { m.CourseId, m.SentAt });
         b.Entity<Seating>().HasKey(s => new { s.MeetingId, s.PersonId });
         b.Entity<Seating>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId);

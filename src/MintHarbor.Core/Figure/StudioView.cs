@@ -74,6 +74,13 @@ public static class StudioViews
 
     public static IReadOnlyCollection<StudioView> All => ById.Value.Values;
 
+    /// <summary>Those of arrangements.</summary>
+    public static IReadOnlyList<StudioView> Things => OfThings.Value;
+
+    private static readonly Lazy<IReadOnlyList<StudioView>> OfThings = new(() =>
+        [.. All.Where(v => v.IsThings).OrderBy(v => v.Id, StringComparer.Ordinal)]
+    );
+
     /// <summary>The same views with the landmarks that they shipped with first: rounds that kept no items were made of those.</summary>
     public static IReadOnlyCollection<StudioView> First => FirstShipped.Value;
 

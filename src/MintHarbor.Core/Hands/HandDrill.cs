@@ -108,7 +108,7 @@ public abstract class MadeDrill : HandDrill
 {
     protected abstract (string Ask, HandTask Task) Make(SeededRandom random, double difficulty);
 
-    protected override IReadOnlyList<DrillItem> Made(long seed, double difficulty, int count, bool clothed, bool first)
+    protected override IReadOnlyList<DrillItem> Made(long seed, double difficulty, int count, bool clothed, DrillViews from)
     {
         var random = new SeededRandom(seed);
         return
@@ -158,9 +158,9 @@ public abstract class SeenDrill : HandDrill
             0
         );
 
-    protected override IReadOnlyList<DrillItem> Made(long seed, double difficulty, int count, bool clothed, bool first) =>
+    protected override IReadOnlyList<DrillItem> Made(long seed, double difficulty, int count, bool clothed, DrillViews from) =>
         [
-            .. base.Made(seed, difficulty, count, clothed, first)
+            .. base.Made(seed, difficulty, count, clothed, from)
                 .Select(i => i with { Hand = new(new(StudioViews.Get(i.ViewId).Width, StudioViews.Get(i.ViewId).Height), [], null, []) }),
         ];
 

@@ -89,12 +89,7 @@ public sealed class NegativeSpace : MadeDrill
 
     /// <summary>Gaps of still lifes that are large enough to be copied.</summary>
     private static readonly Lazy<IReadOnlyList<(StudioView View, NegativeGap Gap)>> Still = new(() =>
-        [
-            .. StudioViews
-                .All.Where(v => v.IsThings)
-                .OrderBy(v => v.Id, StringComparer.Ordinal)
-                .SelectMany(v => v.Known!.Gaps.Where(g => g.Area > 0.012 * v.Width * v.Height).Select(g => (v, g))),
-        ]
+        [.. StudioViews.Things.SelectMany(v => v.Known!.Gaps.Where(g => g.Area > 0.012 * v.Width * v.Height).Select(g => (v, g)))]
     );
 
     private static (IEnumerable<IReadOnlyList<Vec2>> Round, IReadOnlyList<Vec2> Gap) OfThings(SeededRandom random)
@@ -179,8 +174,8 @@ public sealed class FiveMarks : HandDrill
             ? [.. Levels.Select(l => (l.At.Average(id => view.At(id)!.Value.Y) - crown) / (chin - crown))]
             : [];
 
-    protected override IReadOnlyList<DrillItem> Made(long seed, double difficulty, int count, bool clothed, bool first) =>
-        [.. base.Made(seed, difficulty, count, clothed, first).Select(i => i with { Hand = Task(StudioViews.Get(i.ViewId)) })];
+    protected override IReadOnlyList<DrillItem> Made(long seed, double difficulty, int count, bool clothed, DrillViews from) =>
+        [.. base.Made(seed, difficulty, count, clothed, from).Select(i => i with { Hand = Task(StudioViews.Get(i.ViewId)) })];
 
     private static HandTask Task(StudioView view)
     {

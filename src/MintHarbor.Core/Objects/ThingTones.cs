@@ -43,7 +43,9 @@ internal sealed class ThingTones(ArrangementView view)
 
     private float[] Shade(bool few, out int[] ids)
     {
-        view.Model.Open();
+        // A quick view while something moves does without: it is found once the arrangement rests.
+        if (view.Finer > 1)
+            view.Model.Open();
         int width = camera.Width,
             height = camera.Height;
         var tone = new float[width * height];

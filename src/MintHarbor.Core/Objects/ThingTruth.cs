@@ -57,6 +57,10 @@ public sealed record NegativeGap(bool Enclosed, IReadOnlyList<string> Between, d
 /// <param name="Room">How far that place is from the rim of what is seen, pixels.</param>
 public sealed record SeenPlane(string Thing, string Name, double Facing, double Mean, double Steady, double Area, Vec2 At, double Room);
 
+/// <summary>A thing as it is seen: the upright rectangle round all of it, what others hide included.</summary>
+/// <param name="Seen">Share of it that nothing hides.</param>
+public sealed record SeenThing(string Name, Area Round, double Seen);
+
 /// <summary>All that is known of a view of an arrangement, in its pixels.</summary>
 public sealed record ThingTruth(
     IReadOnlyList<SeenEdge> Edges,
@@ -66,6 +70,14 @@ public sealed record ThingTruth(
     IReadOnlyList<SeenPlane> Planes
 )
 {
+    [JsonIgnore]
+    public IReadOnlyList<SeenThing> Things { get; init; } = [];
+
+    /// <summary>The rectangle round everything.</summary>
+    [JsonIgnore]
+    public Area Whole =>
+        Area.Round(Things.SelectMany(t => new Vec2[] { new(t.Round.Left, t.Round.Top), new(t.Round.Right, t.Round.Foot) }));
+
     private const double LeastGap = 400,
         LeastRing = 20,
         LeastRoom = 7;

@@ -44,7 +44,39 @@ internal sealed class ViewTruth
             [.. model.Rings.Select(r => Ellipse(r.Thing, r.Ring)).OfType<SeenEllipse>()],
             new NegativeShapes(view).All(),
             new FlatFaces(view).All()
-        );
+        )
+        {
+            Things = Things(),
+        };
+    }
+
+    private SeenThing[] Things()
+    {
+        var (mesh, count) = (model.Things, model.Names.Count);
+        var at = Enumerable.Range(0, count).Select(_ => new List<Vec2>()).ToArray();
+        var shown = new int[count];
+        for (var i = 0; i < mesh.Places.Length; i++)
+        {
+            var p = view.Camera.Project(mesh.Places[i]);
+            var thing = model.Looks[mesh.Form[i]].Thing;
+            at[thing].Add(new Vec2(p.X, p.Y) * smaller);
+        }
+        for (var o = 0; o < view.Depth.Triangle.Length; o++)
+            if (view.ThingAt(o) is >= 0 and var thing)
+                shown[thing]++;
+        return [.. Enumerable.Range(0, count).Select(t => new SeenThing(model.Names[t], Area.Round(at[t]), Share(t, shown[t])))];
+    }
+
+    /// <summary>What is seen of a thing, over what would be seen of it alone.</summary>
+    private double Share(int thing, int shown)
+    {
+        var mesh = model.Things;
+        var alone = mesh with
+        {
+            Triangles = [.. mesh.Triangles.Chunk(3).Where(t => model.Looks[mesh.Form[t[0]]].Thing == thing).SelectMany(t => t)],
+        };
+        var all = new DepthPicture(view.Camera, alone).Triangle.Count(t => t >= 0);
+        return all == 0 ? 0 : Math.Min(1, (double)shown / all);
     }
 
     /// <summary>Picture place and depth, in doubles.</summary>

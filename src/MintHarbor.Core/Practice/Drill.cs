@@ -53,6 +53,16 @@ public sealed record Staircase(double Difficulty, int RightInARow = 0)
     private static double Round(double v) => Math.Round(v, 6);
 }
 
+/// <summary>What a drill may be made of.</summary>
+public enum DrillViews
+{
+    Figures,
+    WithThings,
+
+    /// <summary>The views that shipped first: rounds that kept no items were made of those.</summary>
+    First,
+}
+
 /// <summary>A drill: its items with exact truth, its error, and what counts as right. The player, the records and the command
 /// line know no more of a drill than this; a new one is one class of rules, its marks on the picture and its dial.</summary>
 public abstract class Drill
@@ -140,18 +150,17 @@ public abstract class Drill
         : Unit is "heads" or "values" ? Say.Signed(error, 2)
         : Say.Signed(100 * (Math.Exp(error) - 1)) + " %";
 
-    private readonly ConcurrentDictionary<(bool Clothed, bool First), IReadOnlyList<Candidate>> pools = new();
+    private readonly ConcurrentDictionary<(bool Clothed, DrillViews From), IReadOnlyList<Candidate>> pools = new();
 
-    private IReadOnlyList<Candidate> Pool(bool clothed, bool first) => pools.GetOrAdd((clothed, first), key =>
+    private IReadOnlyList<Candidate> Pool(bool clothed, DrillViews from) => pools.GetOrAdd((clothed, from), key =>
         {
-            var shipped = key.First ? StudioViews.First : StudioViews.All;
+            var shipped = key.From == DrillViews.First ? StudioViews.First : StudioViews.All;
             StudioView[] figures = [.. shipped.Where(v => v.Clothed == key.Clothed && v.Strokes is null && v.IsFigure)];
-            // Rounds from before there were things kept no items: theirs are made of figures alone.
-            StudioView[] things = key.First ? [] : [.. StudioViews.All.Where(v => v.IsThings)];
+            var things = key.From == DrillViews.WithThings ? OfThings(StudioViews.Things) : [];
             return
             [
                 .. Candidates(figures)
-                    .Concat(OfThings(things))
+                    .Concat(things)
                     .OrderBy(c => c.Hardness)
                     .ThenBy(c => c.View.Id)
                     .ThenBy(c => c.Ask, StringComparer.Ordinal),
@@ -168,21 +177,21 @@ public abstract class Drill
     /// <summary>Items drawn from the studio views, the same for the same arguments: easy ones from the easier half of all,
     /// hard ones from the harder.</summary>
     /// <param name="clothed">Only clothed figures, as courses under 18 want.</param>
-    /// <param name="first">Made of the views that shipped first, as rounds were that kept no items.</param>
+    /// <param name="from">Rounds are made of figures and things; by themselves items are of figures alone, where a drill knows both.</param>
     /// <exception cref="InputException">A difficulty outside 0 to 1, or a count outside 1 to 100.</exception>
-    public IReadOnlyList<DrillItem> Items(long seed, double difficulty, int count, bool clothed, bool first = false)
+    public IReadOnlyList<DrillItem> Items(long seed, double difficulty, int count, bool clothed, DrillViews from = DrillViews.Figures)
     {
         if (!(difficulty is >= 0 and <= 1))
             throw new InputException($"difficulty {difficulty}", "difficulty", "0 to 1");
         if (count is < 1 or > 100)
             throw new InputException($"{count} items", "count", "1 to 100");
-        return Made(seed, difficulty, count, clothed, first);
+        return Made(seed, difficulty, count, clothed, from);
     }
 
-    protected virtual IReadOnlyList<DrillItem> Made(long seed, double difficulty, int count, bool clothed, bool first)
+    protected virtual IReadOnlyList<DrillItem> Made(long seed, double difficulty, int count, bool clothed, DrillViews from)
     {
         var random = new SeededRandom(seed);
-        var pool = Pool(clothed, first);
+        var pool = Pool(clothed, from);
         var items = new List<DrillItem>();
         for (var n = 0; n < count; n++)
         {
@@ -319,7 +328,7 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
         var done = new List<(DrillItem, DrillScore, double, double)>();
         for (var n = 0; n < drill.Length; n++)
         {
-            var item = n < Items.Count ? Items[n] : Made(drill, n, stairs.Difficulty, first);
+            var item = n < Items.Count ? Items[n] : Made(drill, n, stairs.Difficulty, first ? DrillViews.First : DrillViews.WithThings);
             if (n == Answers.Count)
                 return (done, item, stairs.Difficulty);
             var score = drill.Scored(item, Answers[n], stairs.Difficulty, Limit);
@@ -331,8 +340,8 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
         return (done, null, stairs.Difficulty);
     }
 
-    private DrillItem Made(Drill drill, int n, double difficulty, bool first) =>
-        drill.Items(unchecked((Seed * 1000) + n), difficulty, 1, Clothed, first)[0] with
+    private DrillItem Made(Drill drill, int n, double difficulty, DrillViews from) =>
+        drill.Items(unchecked((Seed * 1000) + n), difficulty, 1, Clothed, from)[0] with
         {
             Id = $"{Seed}-{n}",
         };

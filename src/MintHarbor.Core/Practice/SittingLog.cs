@@ -15,6 +15,9 @@ public enum SittingSubject
 
     /// <summary>The second best: it stands still and is flat already.</summary>
     Photo,
+
+    /// <summary>An arrangement of the studio's things.</summary>
+    StillLife,
 }
 
 /// <summary>One drawing of a timed list.</summary>

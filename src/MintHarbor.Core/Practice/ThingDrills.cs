@@ -21,11 +21,9 @@ public sealed class Convergence : RatioDrill
             ? "on it"
             : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "far apart at the far ends" : "close at the far ends")}";
 
-    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) => [];
-
     /// <summary>The less they close, the harder: what is known of a box speaks loudest there.</summary>
-    protected override IEnumerable<Candidate> OfThings(IReadOnlyList<StudioView> things) =>
-        from view in things
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        from view in StudioViews.Things
         from family in view.Known!.Families
         where family.Vanishing is not null
         from pair in Pairs(view.Known!, family)
@@ -85,11 +83,9 @@ public sealed class EllipseOpen : RatioDrill
     public override string SayError(double error) =>
         Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "open" : "flat")}";
 
-    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) => [];
-
     /// <summary>The flatter, the harder.</summary>
-    protected override IEnumerable<Candidate> OfThings(IReadOnlyList<StudioView> things) =>
-        from view in things
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        from view in StudioViews.Things
         from e in view.Known!.Ellipses
         where e.Openness is > 0.06 and < 0.98
         select new Candidate(view, $"The {e.Thing}'s {e.Name}: how much of its breadth is it deep?", e.Depth, e.Breadth, -e.Openness);
@@ -107,8 +103,6 @@ public abstract class ValueDrill : Drill
     public override string Unit => "values";
     public override bool InTone => true;
     protected override int Decimals => 2;
-
-    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) => [];
 
     /// <summary>The value of a tone.</summary>
     public static double Of(double tone) => 1 + ((Steps - 1) * (1 - tone));
@@ -154,8 +148,8 @@ public sealed class ValueMatch : ValueDrill
     public override string SayValue(double value) => Say.Number(value, 1);
 
     /// <summary>The nearer the middle of the scale, the harder: black and white are beside the ends.</summary>
-    protected override IEnumerable<Candidate> OfThings(IReadOnlyList<StudioView> things) =>
-        from view in things
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        from view in StudioViews.Things
         from p in Flats(view)
         let value = Of(p.Mean)
         select new Candidate(view, $"The ringed place of the {p.Thing}: which value?", Place(p), null, -Math.Abs(value - 5), value);
@@ -184,8 +178,8 @@ public sealed class ValueSteps : ValueDrill
         Math.Abs(value) < 0.05 ? "alike" : $"{Say.Number(Math.Abs(value), 1)} values {(value > 0 ? "lighter" : "darker")}";
 
     /// <summary>The nearer alike, the harder; hardest where light turns round what each is of itself.</summary>
-    protected override IEnumerable<Candidate> OfThings(IReadOnlyList<StudioView> things) =>
-        from view in things
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+        from view in StudioViews.Things
         let flats = Flats(view).ToList()
         from a in flats
         from b in flats

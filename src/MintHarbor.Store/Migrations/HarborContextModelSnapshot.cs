@@ -364,6 +364,68 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("courses", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.CourseArrangement", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<double>("Azimuth")
+                        .HasColumnType("double precision")
+                        .HasColumnName("azimuth");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<double>("Distance")
+                        .HasColumnType("double precision")
+                        .HasColumnName("distance");
+
+                    b.Property<double>("EyeHeight")
+                        .HasColumnType("double precision")
+                        .HasColumnName("eye_height");
+
+                    b.Property<double?>("LampAzimuth")
+                        .HasColumnType("double precision")
+                        .HasColumnName("lamp_azimuth");
+
+                    b.Property<double>("LampElevation")
+                        .HasColumnType("double precision")
+                        .HasColumnName("lamp_elevation");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Things")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("things");
+
+                    b.HasKey("Id")
+                        .HasName("pk_course_arrangements");
+
+                    b.HasIndex("CourseId", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_course_arrangements_course_id_name");
+
+                    b.ToTable("course_arrangements", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.CourseCanon", b =>
                 {
                     b.Property<int>("Id")
@@ -601,6 +663,48 @@ namespace MintHarbor.Store.Migrations
                         .HasDatabaseName("ix_drill_rounds_course_id_student_id_started_at");
 
                     b.ToTable("drill_rounds", (string)null);
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.HeldSheet", b =>
+                {
+                    b.Property<int>("SheetId")
+                        .HasColumnType("integer")
+                        .HasColumnName("sheet_id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Boxes")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("boxes");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Of")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("of");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("SheetId")
+                        .HasName("pk_held_sheets");
+
+                    b.ToTable("held_sheets", (string)null);
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.Invitation", b =>
@@ -2380,6 +2484,16 @@ namespace MintHarbor.Store.Migrations
                         .HasConstraintName("fk_clock_acts_meetings_meeting_id");
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.CourseArrangement", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", null)
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_course_arrangements_courses_course_id");
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.CourseCanon", b =>
                 {
                     b.HasOne("MintHarbor.Store.Model.Course", null)
@@ -2439,6 +2553,16 @@ namespace MintHarbor.Store.Migrations
                         .HasConstraintName("fk_drill_rounds_users_student_id");
 
                     b.Navigation("Student");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.HeldSheet", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Sheet", null)
+                        .WithMany()
+                        .HasForeignKey("SheetId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_held_sheets_sheets_sheet_id");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.Invitation", b =>

@@ -190,6 +190,44 @@ public sealed class CoursePose
     public Instant At { get; set; }
 }
 
+/// <summary>An arrangement of things that a course has set up, with the side it was kept from and its lamp.</summary>
+public sealed class CourseArrangement
+{
+    public int Id { get; set; }
+    public int CourseId { get; set; }
+    public string Name { get; set; } = "";
+
+    /// <summary>Ground and places as the core reads and writes them.</summary>
+    public string Things { get; set; } = "";
+    public double Azimuth { get; set; }
+    public double Distance { get; set; }
+    public double EyeHeight { get; set; }
+
+    /// <summary>Null for the studio's habit, beside the eye.</summary>
+    public double? LampAzimuth { get; set; }
+    public double LampElevation { get; set; }
+    public string By { get; set; } = "";
+    public Instant At { get; set; }
+}
+
+/// <summary>A sheet held against the still life that it was drawn from: a box round each thing, as it was drawn.</summary>
+public sealed class HeldSheet
+{
+    public int SheetId { get; set; }
+
+    /// <summary>The address of the view: things, seat and lamp.</summary>
+    public string Of { get; set; } = "";
+
+    /// <summary>What it is called.</summary>
+    public string Name { get; set; } = "";
+
+    /// <summary>In the view's order, millimetres on the sheet.</summary>
+    public List<Core.Geometry.Area> Boxes { get; set; } = [];
+    public string By { get; set; } = "";
+    public Instant At { get; set; }
+    public uint Version { get; set; }
+}
+
 /// <summary>Where one person sits at a meeting, seen from the stand.</summary>
 public sealed class Seating
 {

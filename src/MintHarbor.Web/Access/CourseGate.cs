@@ -33,6 +33,7 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         "student",
         "set",
         "pose",
+        "things",
         "page",
         "handler",
         "n",

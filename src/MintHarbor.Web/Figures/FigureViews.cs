@@ -168,7 +168,7 @@ public sealed class FigureViews : IDisposable
         return new(bytes, Pack(bytes), "image/svg+xml", $"\"{Convert.ToHexStringLower(SHA256.HashData(bytes))[..24]}\"");
     }
 
-    private static Finished Finish(FigureView view, bool preview, bool blue)
+    internal static Finished Finish(FigureView view, bool preview, bool blue)
     {
         var (bytes, type) = view.Tone is { } tone
             ? (FigurePicture.WebP(tone, preview ? 70 : 90), "image/webp")

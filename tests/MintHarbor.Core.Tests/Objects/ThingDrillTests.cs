@@ -31,11 +31,14 @@ public class ThingDrillTests
     [InlineData("span-against-span")]
     public void Things_stand_among_the_figures_of_a_drill(string kind)
     {
-        var items = Enumerable.Range(0, 20).SelectMany(s => Drills.Get(kind).Items(s, 0.5, 10, true)).ToList();
+        var items = Enumerable.Range(0, 20).SelectMany(s => Drills.Get(kind).Items(s, 0.5, 10, true, DrillViews.WithThings)).ToList();
         Assert.Contains(items, i => StudioViews.Get(i.ViewId).IsThings);
         Assert.Contains(items, i => StudioViews.Get(i.ViewId).IsFigure);
-        // Rounds from before there were things are made again of figures alone.
-        Assert.DoesNotContain(Drills.Get(kind).Items(3, 0.5, 60, false, first: true), i => StudioViews.Get(i.ViewId).IsThings);
+        // By themselves items are of figures alone, and so are rounds from before there were things.
+        foreach (var from in new[] { DrillViews.Figures, DrillViews.First })
+            Assert.DoesNotContain(Drills.Get(kind).Items(3, 0.5, 60, false, from), i => StudioViews.Get(i.ViewId).IsThings);
+        var rounds = Enumerable.Range(0, 40).Select(s => new DrillRoundState(kind, s, 0.5, true, []).Replay().Next!).ToList();
+        Assert.InRange(rounds.Count(i => StudioViews.Get(i.ViewId).IsThings), 5, 35);
     }
 
     [Fact]
@@ -43,7 +46,7 @@ public class ThingDrillTests
     {
         var items = Enumerable
             .Range(0, 20)
-            .SelectMany(s => Drills.Get("span-against-span").Items(s, 0.5, 10, true))
+            .SelectMany(s => Drills.Get("span-against-span").Items(s, 0.5, 10, true, DrillViews.WithThings))
             .Where(i => StudioViews.Get(i.ViewId).IsThings)
             .ToList();
         foreach (var i in items)

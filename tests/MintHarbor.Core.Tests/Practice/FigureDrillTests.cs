@@ -19,14 +19,14 @@ public sealed class FigureDrillTests
         {
             foreach (var difficulty in new[] { 0.0, 0.5, 1 })
             {
-                var items = drill.Items(11, difficulty, 12, clothed);
+                var items = drill.Items(11, difficulty, 12, clothed, DrillViews.WithThings);
                 Assert.True(
                     items.Select(i => i.ViewId + i.Ask).Distinct().Count() >= 6,
                     $"{kind} at {difficulty}: only {items.Select(i => i.ViewId + i.Ask).Distinct().Count()} of 12 differ"
                 );
                 Assert.All(items, i =>
                 {
-                    Assert.Equal(clothed && !StudioViews.Get(i.ViewId).IsHead, StudioViews.Get(i.ViewId).Clothed);
+                    Assert.Equal(clothed && StudioViews.Get(i.ViewId).IsFigure, StudioViews.Get(i.ViewId).Clothed);
                     var exact = drill.Score(i, i.Truth.Value, difficulty);
                     Assert.True(exact.Correct && Math.Abs(exact.Error) < 1e-3);
                     if (drill.Unit != "deg")

@@ -27,6 +27,9 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
     public int? RedoneAs { get; private set; }
     public IReadOnlyDictionary<string, int> DrillAssignments { get; private set; } = new Dictionary<string, int>();
 
+    /// <summary>Whether it was held against a still life.</summary>
+    public bool Held { get; private set; }
+
     /// <summary>What came of what the critique prescribed, by the drill's kind.</summary>
     public IReadOnlyDictionary<string, Note> Came { get; private set; } = new Dictionary<string, Note>();
 
@@ -86,11 +89,13 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
                         : $"Your {own.Name} reads *{Say.Number(Math.Abs(own.OffPercent), 1)} %* off the card: misread before it was drawn."
                 )
             );
-        RedoneAs = await db
-            .Sheets.Where(s => s.RedoOfId == Sheet.Id && s.CourseId == Course.Id)
-            .OrderByDescending(s => s.Id)
-            .Select(s => (int?)s.Id)
-            .FirstOrDefaultAsync();
+        (RedoneAs, Held) = await db
+            .Sheets.Where(s => s.Id == Sheet.Id)
+            .Select(s => new ValueTuple<int?, bool>(
+                db.Sheets.Where(r => r.RedoOfId == s.Id && r.CourseId == s.CourseId).Max(r => (int?)r.Id),
+                db.HeldSheets.Any(h => h.SheetId == s.Id)
+            ))
+            .SingleAsync();
         Came = await Results();
         if (Scope.IsStudent)
             DrillAssignments = (

@@ -1,12 +1,14 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Hands;
 using MintHarbor.Core.Practice;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Figures;
 using MintHarbor.Web.Pages.Shared;
 
 namespace MintHarbor.Web.Pages.Practice;
@@ -17,6 +19,9 @@ public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActi
 {
     /// <summary>How a field to draw in is told to who can't see it.</summary>
     public const string FieldLabel = "The field: draw with finger, pen or mouse; or move by arrows and set places by space";
+
+    /// <summary>Where a view's picture in tone is.</summary>
+    public string Toned(StudioView view) => ThingAddress.Of(view, FigureViewKind.Tone).For(Course.Id);
 
     public DrillRound Round => Scope.Round!;
     public Drill Drill => Drills.Get(Round.Kind);

@@ -18,7 +18,9 @@ namespace MintHarbor.Web.Pages.Practice;
 
 /// <summary>The practice clock: a list of timed drawings, from the studio figure or a head, an object, a mirror, life or a photograph of one's own. It runs
 /// in the browser, with the line down too, and is sent once.</summary>
-public sealed class HomeModel(CourseScope scope, HarborContext db, SittingActions sittings) : CoursePage(scope), IShowsProblems
+public sealed class HomeModel(CourseScope scope, HarborContext db, SittingActions sittings, ThingActions things)
+    : CoursePage(scope),
+        IShowsProblems
 {
     /// <param name="Picture">Null where the subject is in the room.</param>
     public sealed record Sitting(string Name, int Seconds, string? Picture, string Side);
@@ -28,6 +30,9 @@ public sealed class HomeModel(CourseScope scope, HarborContext db, SittingAction
 
     /// <summary>The set in which heads sit.</summary>
     public const string HeadSet = "head";
+
+    /// <summary>The set drawn from an arrangement of things.</summary>
+    public const string StillLifeSet = "still-life";
     private const string WarmUp = "warm-up";
     private static readonly string[] Quarters = ["Continuous line", "The other hand", "Blind contour", "Basic forms"];
 
@@ -38,6 +43,7 @@ public sealed class HomeModel(CourseScope scope, HarborContext db, SittingAction
         new("gesture-30", "gesture", "10 × 30 s", SittingSubject.Figure, InOneGo: true),
         new("study", "timed-study-set", "1, 5, 3", SittingSubject.Object),
         new("mass", "mass", "5 × 3", SittingSubject.Figure),
+        new(StillLifeSet, "sitting", "20", SittingSubject.StillLife),
         new("core", "core-first", "2 × 10", SittingSubject.Figure),
         new("contour", "contour", "2 × 10", SittingSubject.Figure),
         new("sitting", "sitting", "20", SittingSubject.Figure),
@@ -70,6 +76,10 @@ public sealed class HomeModel(CourseScope scope, HarborContext db, SittingAction
     [FromQuery(Name = "assignment")]
     public int? AssignmentId { get; set; }
 
+    /// <summary>Which arrangement is drawn; any where none is said.</summary>
+    [FromQuery(Name = "things")]
+    public string? Things { get; set; }
+
     public IReadOnlyList<Sitting> Sittings { get; private set; } = [];
     public Exercise? Exercise { get; private set; }
     public SittingSubject From { get; private set; }
@@ -89,6 +99,7 @@ public sealed class HomeModel(CourseScope scope, HarborContext db, SittingAction
         {
             SittingSubject.Figure => "the studio figure",
             SittingSubject.Head => "a head of the studio",
+            SittingSubject.StillLife => "a still life of the studio",
             SittingSubject.Object => "an object before you",
             SittingSubject.Mirror => "yourself in a mirror",
             SittingSubject.Life => "somebody who sits for you",
@@ -103,6 +114,15 @@ public sealed class HomeModel(CourseScope scope, HarborContext db, SittingAction
             SittingSubject.Mirror => "The mirror beside the board, the lamp to one side; the same eye open throughout.",
             SittingSubject.Life => "Your sitter: kindly, with a rest in time. Board upright beside them.",
             _ => "The photograph: flat already, and its lens has measured for you. Draw it as the second best.",
+        };
+
+    /// <summary>How high a picture of 480 pixels' breadth is.</summary>
+    public static int Height(SittingSubject s) =>
+        s switch
+        {
+            SittingSubject.Head => 600,
+            SittingSubject.StillLife => 480,
+            _ => 720,
         };
 
     public async Task<IActionResult> OnGetAsync()
@@ -130,7 +150,8 @@ public sealed class HomeModel(CourseScope scope, HarborContext db, SittingAction
         if (Seed is not { } seed)
             return Redirect($"/courses/{Course.Id}/practice/home{Request.QueryString.Add("seed", $"{Random.Shared.Next(1, 1_000_000)}")}");
         InOneGo = preset is { InOneGo: true } || seconds.All(s => s < 60);
-        Sittings = Sat(preset, seconds, new SeededRandom(seed));
+        var random = new SeededRandom(seed);
+        Sittings = From == SittingSubject.StillLife ? await StillLifes(random, seconds) : Sat(preset, seconds, random);
         Carried = await Last();
         return Page();
     }
@@ -210,6 +231,33 @@ public sealed class HomeModel(CourseScope scope, HarborContext db, SittingAction
                 Garment = Course.Minors,
             };
             sat.Add(new(pose.Name, time, address.For(Course.Id), SeatDial.Side(azimuth)));
+        }
+        return sat;
+    }
+
+    /// <summary>The arrangement that was asked for, as it was kept; else the course's own and the studio's in turn, each from another side.</summary>
+    private async Task<List<Sitting>> StillLifes(SeededRandom random, IReadOnlyList<int> seconds)
+    {
+        var all = await things.All(Course.Id);
+        var asked = all.Where(a => a.Key == Things).ToList();
+        var left = new List<KeptArrangement>();
+        var sat = new List<Sitting>();
+        foreach (var time in seconds)
+        {
+            if (left.Count == 0)
+                left = [.. asked.Count > 0 ? asked : all];
+            var kept = left[random.Next(left.Count)];
+            left.Remove(kept);
+            var turned = asked.Count > 0 ? 0 : Math.Round(random.Between(-60, 60) / 5) * 5;
+            var address = new ThingAddress
+            {
+                Things = kept.Arrangement.Write(),
+                Kind = FigureViewKind.Tone,
+                Seat = kept.Seat with { Azimuth = kept.Seat.Azimuth + turned },
+                Lamp = kept.Lamp,
+            };
+            var name = kept.Arrangement.Name;
+            sat.Add(new(char.ToUpperInvariant(name[0]) + name[1..], time, address.For(Course.Id), ThingPlan.Side(address.Seat.Azimuth)));
         }
         return sat;
     }

@@ -79,6 +79,7 @@
           if (to !== root) to.replaceChildren(...[...part.childNodes].map((n) => document.importNode(n, true)));
         });
       marks();
+      root.dispatchEvent(new CustomEvent("harbor:readout", { detail: page }));
       // Notes that came anew are laid beside what they speak of.
       document.dispatchEvent(new CustomEvent("harbor:noted"));
     }
@@ -105,20 +106,25 @@
     return Math.round(a * 10) / 10;
   };
   function side(a) {
-    const whose = a > 0 ? "the figure's left" : "the figure's right",
+    // Things have no left of their own: theirs is the one that is seen from the front.
+    const whose = state.plain ? (a > 0 ? "the right" : "the left") : a > 0 ? "the figure's left" : "the figure's right",
       x = Math.abs(a);
     return x < 12
       ? "from the front"
       : x < 65
         ? `three-quarter, from ${whose}`
         : x < 115
-          ? `profile, from ${whose}`
+          ? `${state.plain ? "" : "profile, "}from ${whose}`
           : x < 168
             ? `from behind, on ${whose}`
             : "from behind";
   }
 
   function reflect() {
+    if (state.plain) {
+      document.querySelector("[data-side]").textContent = side(state.az);
+      image.alt = image.alt.split(",")[0] + ", " + side(state.az);
+    }
     const la = state.la === "" ? wrap(state.az - 58) : state.la;
     if (dial) {
       dial.querySelector("[data-hand]").setAttribute("transform", `rotate(${-state.az} 88 88)`);
@@ -239,6 +245,11 @@
       show.setAttribute("aria-pressed", show.getAttribute("aria-pressed") !== "true");
       marks();
     }
+  });
+  // What else stands on the page may change the view too.
+  root.addEventListener("harbor:set", (e) => {
+    Object.assign(state, e.detail.values);
+    changed(e.detail.now);
   });
   root.dataset.ready = "yes";
 })();
