@@ -3,6 +3,7 @@ using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Heads;
 using MintHarbor.Core.Landmarks;
+using MintHarbor.Core.Objects;
 using MintHarbor.Core.Rooms;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Core.Sheets;
@@ -69,6 +70,7 @@ public static class CoreBench
         );
         Figures(report, quick);
         Heads(report, quick);
+        Things(report, quick);
         Paper(report, quick);
         var shot = StudioCamera.Take(drawing, 3000, 4000, 9);
         var runs = quick ? 3 : 9;
@@ -106,6 +108,36 @@ public static class CoreBench
             "photograph",
             "encoded for the bench",
             Report.Median(runs, () => straight.Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 88)),
+            "ms"
+        );
+    }
+
+    /// <summary>A still life of five things, how open it lies to the light being known.</summary>
+    private static void Things(Report report, bool quick)
+    {
+        var runs = quick ? 7 : 15;
+        var kitchen = ThingShelf.Find("kitchen")!;
+        var seat = new Seat(18, 1.2, 1.2);
+        var model = new ArrangementModel(kitchen);
+        FigureView Seen(FigureViewKind kind, int values = 0, int size = StillLife.Size) =>
+            StillLife.View(model, seat, kind, size, size, values, finer: size == StillLife.Size ? 2 : 1);
+        for (var n = 0; n < 5; n++)
+            _ = (Seen(FigureViewKind.Line).ToSvg(), Seen(FigureViewKind.Tone), Seen(FigureViewKind.Tone, 5));
+        const string large = "480 × 480",
+            small = "preview 240 × 240";
+        void Row(string what, Func<object> of, double atMost) =>
+            report.Add("things", what, Report.Median(runs, () => of()), "ms", atMost: atMost);
+        Row($"line {large}, written", () => Seen(FigureViewKind.Line).ToSvg(), 120);
+        Row($"tone {large}", () => Seen(FigureViewKind.Tone), 120);
+        Row($"five values {large}", () => Seen(FigureViewKind.Tone, 5), 250);
+        Row($"line {small}, written", () => Seen(FigureViewKind.Line, 0, 240).ToSvg(), 60);
+        Row($"tone {small}", () => Seen(FigureViewKind.Tone, 0, 240), 60);
+        report.Add("things", "set up anew", Report.Median(runs, () => new ArrangementModel(kitchen)), "ms");
+        report.Add("things", "all that is known of a view", Report.Median(runs, () => StillLife.Truth(model, seat)), "ms");
+        report.Add(
+            "things",
+            "how open five things lie",
+            Report.Median(quick ? 2 : 5, () => StillLife.View(new(kitchen), seat, FigureViewKind.Tone)),
             "ms"
         );
     }

@@ -66,6 +66,8 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
                     "outbox",
                     "pictures",
                     "course_poses",
+                    "course_arrangements",
+                    "held_sheets",
                     "seatings",
                     "long_poses",
                     "templates",

@@ -70,6 +70,7 @@ public static class Doors
                 ["set"] = $"{sheet.SetId}",
                 ["n"] = "flat",
                 ["pose"] = "contrapposto",
+                ["things"] = "kitchen",
             };
         });
 
@@ -125,6 +126,9 @@ public static class Doors
         ("shape", "opener"),
         ("minutes", "20"),
         ("subject", "a lantern"),
+        ("state", "?a=table;cup,0,0,0"),
+        ("of", "?a=table;cup,0,0,0"),
+        ("boxes", "10,10,60,60"),
     ];
 
     public static Task<HttpResponseMessage> Knock(HttpClient client, Door d, string path, params (string Name, string Value)[] more) =>

@@ -34,6 +34,9 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         InlineData("edda@saltmarsh.example", "practice/daily"),
         InlineData("edda@saltmarsh.example", "students/6/stages"),
         InlineData("edda@saltmarsh.example", "students/6/series"),
+        InlineData("edda@saltmarsh.example", "shelf/things"),
+        InlineData("edda@saltmarsh.example", "shelf/things/first"),
+        InlineData("edda@saltmarsh.example", "critique/1/held"),
         InlineData("edda@saltmarsh.example", "shelf")
     ]
     [
@@ -44,6 +47,7 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         InlineData("maren.holt@saltmarsh.example", "critique/submit"),
         InlineData("maren.holt@saltmarsh.example", "practice"),
         InlineData("maren.holt@saltmarsh.example", "practice/daily"),
+        InlineData("maren.holt@saltmarsh.example", "practice/home?set=still-life&seed=3"),
         InlineData("maren.holt@saltmarsh.example", "practice/home?set=gesture&seed=3"),
         InlineData("maren.holt@saltmarsh.example", "students/6/stages"),
         InlineData("maren.holt@saltmarsh.example", "students/6")

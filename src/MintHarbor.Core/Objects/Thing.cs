@@ -147,7 +147,7 @@ internal sealed record PartSite(ThingModel Thing, PartMesh Mesh, string Name, Fr
     public void Face(string what, Point3 normal) => Thing.Planes.Add(new(Named(what), normal, Thing.Parts.Count));
 
     public void Circle(string what, double y, double radius, bool drawn) =>
-        Thing.Rings.Add(new(Named(what), Frame.Place(new(0, y, 0)), Frame.Y, radius, drawn));
+        Thing.Rings.Add(new(what, Frame.Place(new(0, y, 0)), Frame.Y, radius, drawn));
 
     /// <summary>A block of six parallelograms with its twelve edges.</summary>
     /// <param name="half">Its three half axes; not necessarily square to one another.</param>

@@ -695,19 +695,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                     await practice.Draw(round, round.State.Answers.Count, pen.Draw(byHand, item).Write());
                     continue;
                 }
-                var truth = item.Truth.Value;
-                var said = drill.Unit switch
-                {
-                    "deg" => truth + random.Normal(6),
-                    "heads" => truth + random.Normal(0.15),
-                    "ratio" => truth * Math.Exp(random.Normal(0.12)),
-                    _ => Math.Abs(random.Normal(0.4)),
-                };
-                await practice.Answer(
-                    round,
-                    round.State.Answers.Count,
-                    drill.Unit == "deg" ? ClockAngle.Fold(said) : Math.Clamp(said, drill.Range.Least, drill.Range.Most)
-                );
+                await practice.Answer(round, round.State.Answers.Count, DemoPractice.Said(drill, item, random, 1));
             }
         }
     }

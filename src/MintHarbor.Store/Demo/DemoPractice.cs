@@ -2,6 +2,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Hands;
+using MintHarbor.Core.Objects;
 using MintHarbor.Core.Practice;
 using MintHarbor.Core.Simulation;
 using MintHarbor.Store.Actions;
@@ -26,6 +27,27 @@ internal sealed class DemoPractice(HarborContext db, Func<Instant, IClock> at, I
         foreach (var (kind, n) in Kinds.Take(days > 10 ? 2 : 4).Select((k, n) => (k, n)))
             await Round(course, who, kind, eye * good, now - Duration.FromDays(days) + Duration.FromMinutes(7 * n));
         await Round(course, maren, "blind-free", 0.8, now - Duration.FromDays(2));
+        foreach (var (days, eye) in Term)
+            await ByEye(
+                course,
+                maren,
+                days % 2 == 0 ? "convergence" : "value-steps",
+                eye,
+                now - Duration.FromDays(days) + Duration.FromHours(1)
+            );
+        await new ThingActions(db, at(now - Duration.FromDays(4))).Keep(
+            course,
+            new(
+                "",
+                "",
+                Ground.Table,
+                [new("drape", -0.12, -0.08, 12), new("vase", 0.34, -0.02, 0), new("cup", 0.28, 0.22, -50), new("bowl", -0.12, -0.08, 0)]
+            ),
+            new(-18, 1.4, 1.25),
+            new(-70, 35),
+            "Monday: bowl on the drape, vase and cup",
+            DemoStudio.Instructor.Name
+        );
         var today = now.InZone(zone).Date;
         // Twenty-three lines, one day missed between; today's is still to be drawn.
         await Lines(course, maren, [.. Enumerable.Range(1, 24).Where(d => d != 9).Select(d => today.PlusDays(-d))], zone);
@@ -44,6 +66,34 @@ internal sealed class DemoPractice(HarborContext db, Func<Instant, IClock> at, I
             "Her tones hold without the strip since the lantern.",
             DemoStudio.Instructor.Name
         );
+    }
+
+    /// <summary>What an eye says of an item; a beginner's scatters once as widely as is usual.</summary>
+    public static double Said(Drill drill, DrillItem item, SeededRandom random, double eye)
+    {
+        var truth = item.Truth.Value;
+        if (drill.Unit == "deg")
+            return ClockAngle.Fold(truth + random.Normal(6 * eye));
+        var said = drill.Unit switch
+        {
+            "heads" => truth + random.Normal(0.15 * eye),
+            "values" => truth + random.Normal(0.7 * eye),
+            "ratio" => truth * Math.Exp(random.Normal(0.12 * eye)),
+            _ => Math.Abs(random.Normal(0.4 * eye)),
+        };
+        return Math.Clamp(said, drill.Range.Least, drill.Range.Most);
+    }
+
+    /// <summary>A round answered by eye.</summary>
+    private async Task ByEye(Course course, Membership who, string kind, double eye, Instant then)
+    {
+        db.ChangeTracker.Clear();
+        var practice = new PracticeActions(db, at(then));
+        var random = new SeededRandom((who.PersonId * 977) + (then.ToUnixTimeSeconds() / 3600 % 9973));
+        var round = await practice.Begin(course, who.PersonId, kind, null, random.Next(1_000_000));
+        var drill = Core.Practice.Drills.Get(kind);
+        while (round.State.Replay().Next is { } item)
+            await practice.Answer(round, round.State.Answers.Count, Said(drill, item, random, eye));
     }
 
     private async Task Round(Course course, Membership who, string kind, double eye, Instant then)

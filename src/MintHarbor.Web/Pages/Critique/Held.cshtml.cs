@@ -40,7 +40,7 @@ public sealed class HeldModel(CourseScope scope, ThingActions things, ThingViews
         ];
 
     /// <param name="of">Another arrangement than the sheet is held against, by its address; <paramref name="az"/> another side of it.</param>
-    public async Task<IActionResult> OnGetAsync(string? of, double? az) => await Load(of, az) ? Page() : NotFound();
+    public Task OnGetAsync(string? of, double? az) => Load(of, az);
 
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public async Task<IActionResult> OnPostKeepAsync(string? of, string? name, string? boxes, uint version)
@@ -53,13 +53,10 @@ public sealed class HeldModel(CourseScope scope, ThingActions things, ThingViews
         return To($"critique/{Sheet.Id}/held");
     }
 
-    private async Task<bool> Load(string? of, double? az)
+    private async Task Load(string? of, double? az)
     {
-        if (Scope.IsStudent && Sheet.ReleasedAt is null)
-            return false;
-        var held = await things.Held(Sheet.Id);
-        if (Scope.IsStudent && held is null)
-            return false;
+        // Before the critique is released its student sees nothing of it, not even that there is something.
+        var held = Scope.IsStudent && Sheet.ReleasedAt is null ? null : await things.Held(Sheet.Id);
         All = Scope.IsStudent ? [] : await things.All(Course.Id);
         Version = held?.Version ?? 0;
         if (held is not null)
@@ -68,14 +65,12 @@ public sealed class HeldModel(CourseScope scope, ThingActions things, ThingViews
         if (chosen is not null)
             (Key, Of, Name, held) = (chosen.Key, Address(chosen, az), chosen.Arrangement.Name, null);
         if (Of is null)
-            return true;
+            return;
         Seen = views.Truth(Of).Things;
-        if (held is not null)
-        {
-            Compared = HeldAgainst.Compare(Seen, held.Boxes);
-            Written = string.Join(';', held.Boxes.Select(Write));
-        }
-        return true;
+        if (held is null)
+            return;
+        Compared = HeldAgainst.Compare(Seen, held.Boxes);
+        Written = string.Join(';', held.Boxes.Select(Write));
     }
 
     private static ThingAddress Address(KeptArrangement a, double? azimuth) =>
@@ -113,8 +108,7 @@ public sealed class HeldModel(CourseScope scope, ThingActions things, ThingViews
         Problem = problem;
         var typed = Request.HasFormContentType ? Request.Form : null;
         var wanted = Of;
-        if (!await Load(null, null))
-            return NotFound();
+        await Load(null, null);
         if (typed is not null && wanted is not null)
         {
             (Of, Name, Written, Compared) = (wanted, typed["name"].ToString(), typed["boxes"].ToString(), []);

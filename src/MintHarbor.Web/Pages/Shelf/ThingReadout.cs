@@ -63,12 +63,12 @@ public sealed record ThingReadout(
                 null,
                 "uprights stay upright"
             );
-        if (truth.Gaps is [var gap, ..])
+        if (truth.Gaps.MaxBy(g => g.Area) is { } gap)
             yield return new(
                 "holds",
-                $"The largest gap lies between {Say.List(gap.Between.Select(b => $"the {b}").ToList())}.",
+                gap.Between is [var own] ? $"The largest gap is the {own}'s own." : $"The largest gap lies between {Said(gap.Between)}.",
                 null,
-                "negative shape"
+                "negative shape: ground shut in by things, or by things and a straight line laid against the whole"
             );
         if (truth.Planes.Count > 1)
         {
@@ -81,6 +81,8 @@ public sealed record ThingReadout(
             );
         }
     }
+
+    private static string Said(IEnumerable<string> names) => Say.List([.. names.Select(n => $"the {n}")]);
 
     private static string Where(Vec2 at, Area whole)
     {

@@ -74,6 +74,18 @@
     g.querySelector("text").setAttribute("transform", `rotate(${t.turn})`);
   }
 
+  /** The plan shows the things with room round them, not the whole table: on a phone they are to be caught with a thumb. */
+  function frame() {
+    const [w, d] = limits();
+    const span = (along, most) => {
+      const ends = now.things.flatMap((t) => [-1, 1].map((s) => t[along] + (s * kinds.get(t.id).reach) / 100));
+      return [Math.max(-most, Math.min(...ends) - 0.16) - 0.04, Math.min(most, Math.max(...ends) + 0.16) + 0.04];
+    };
+    const [x0, x1] = span("x", w),
+      [z0, z1] = span("z", d);
+    svg().setAttribute("viewBox", [x0, z0, x1 - x0, z1 - z0].map((v) => Math.round(100 * v)).join(" "));
+  }
+
   function limits() {
     return now.ground === "table" ? [0.65, 0.4] : [1.2, 1];
   }
@@ -129,6 +141,7 @@
     if (!page) return;
     const fresh = new DOMParser().parseFromString(page, "text/html").querySelector("[data-plan]");
     plan.replaceChildren(...[...fresh.childNodes].map((n) => document.importNode(n, true)));
+    frame();
     root.dataset.planned = String(now.things.length);
   }
 
@@ -177,6 +190,7 @@
   });
   for (const end of ["pointerup", "pointercancel"])
     plan.addEventListener(end, () => {
+      if (held) frame();
       held = null;
     });
   plan.addEventListener("keydown", (e) => {
@@ -197,4 +211,5 @@
     e.stopPropagation();
   });
   rows();
+  frame();
 })();
