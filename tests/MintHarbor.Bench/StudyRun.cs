@@ -53,9 +53,18 @@ public static class StudyRun
         var heads = HeadStudy.Run(seed + 1, sheets / 2, new StudioHead(StudioHead.Coarse, HeadCatalogue.Sitters.Count));
         var text = Write(study, photo, heads, photographed, lost, wrong, worst) + Fits(seed, sheets, hand);
         if (file is not null)
-            File.WriteAllText(file, text);
+            File.WriteAllText(file, text + Below(file));
         Console.WriteLine(text);
         return 0;
+    }
+
+    /// <summary>What another study says at the end of the page, which is run by itself: it stays.</summary>
+    private static string Below(string file)
+    {
+        const string paper = "\n## Drill sheets on paper\n";
+        var before = File.Exists(file) ? File.ReadAllText(file) : "";
+        var at = before.IndexOf(paper, StringComparison.Ordinal);
+        return at < 0 ? "" : before[at..];
     }
 
     /// <summary>Millimetres to pixels as the camera truly had them, and pixels to millimetres by the corners that were found; null where

@@ -329,6 +329,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
                 ["student"] = $"{me.Id}",
                 ["n"] = "flat",
                 ["pose"] = "contrapposto",
+                ["things"] = "first",
                 ["round"] = $"{await db.DrillRounds.Where(r => r.StudentId == me.Id).Select(r => r.Id).FirstOrDefaultAsync()}",
                 ["assignment"] = $"{await db.Assignments.Where(a => a.StudentId == me.Id).Select(a => a.Id).FirstOrDefaultAsync()}",
                 ["drillsheet"] = $"{await db.PaperSheets.Where(s => s.StudentId == me.Id).Select(s => s.Id).FirstOrDefaultAsync()}",

@@ -37,34 +37,47 @@ public sealed record Arrangement(string Id, string Name, Ground Ground, IReadOnl
     [JsonIgnore]
     public double GroundHeight => Ground == Ground.Table ? TableHeight : 0;
 
-    /// <exception cref="InputException">No things or more than five, one that isn't on the shelf, off the ground or no number, or two in one place.</exception>
-    public Arrangement Checked(string field = "things")
+    /// <summary>Whether it can be drawn at all: while things are moved they may stand in one another or over the edge.</summary>
+    /// <exception cref="InputException">No things or more than five, one that isn't on the shelf, or one that stands nowhere.</exception>
+    public Arrangement Drawable(string field = "things")
     {
         if (Places.Count is < 1 or > Most)
             throw new InputException(Places.Count == 0 ? "nothing is set up" : $"{Places.Count} things", field, $"one to {Most} things");
         foreach (var p in Places)
         {
-            var model = ThingShelf.Model(p.Thing, field);
-            if (!double.IsFinite(p.X) || !double.IsFinite(p.Z) || !double.IsFinite(p.Turn) || Math.Abs(p.Turn) > 3600)
-                throw new InputException($"the {model.Thing.Name} stands nowhere", field, "metres from the middle, degrees of turn");
+            var name = Named(p, field);
+            if (!double.IsFinite(p.At.Length) || !double.IsFinite(p.Turn) || p.At.Length > 2 * FloorReach || Math.Abs(p.Turn) > 3600)
+                throw new InputException($"the {name} stands nowhere", field, $"up to {2 * FloorReach} m from the middle, degrees of turn");
+        }
+        return this;
+    }
+
+    /// <summary>Whether it can stand.</summary>
+    /// <exception cref="InputException">It can't be drawn, a thing reaches off the ground, or two stand in one another.</exception>
+    public Arrangement Checked(string field = "things")
+    {
+        Drawable(field);
+        foreach (var p in Places)
+        {
             if (Ground == Ground.Table && PlanOf(p).Any(q => Math.Abs(q.X) > TableBreadth / 2 || Math.Abs(q.Y) > TableDepth / 2))
                 throw new InputException(
-                    $"the {model.Thing.Name} reaches over the table's edge",
+                    $"the {Named(p)} reaches over the table's edge",
                     field,
                     $"a table of {Say.Number(TableBreadth, 1)} × {Say.Number(TableDepth, 1)} m"
                 );
             if (Ground == Ground.Floor && p.At.Length > FloorReach)
-                throw new InputException($"the {model.Thing.Name} stands too far off", field, $"{FloorReach} m from the middle at most");
+                throw new InputException($"the {Named(p)} stands too far off", field, $"{FloorReach} m from the middle at most");
         }
         if (Overlaps() is [var first, ..])
             throw new InputException(
-                $"the {Name(first.A)} and the {Name(first.B)} stand in one another",
+                $"the {Named(Places[first.A])} and the {Named(Places[first.B])} stand in one another",
                 field,
                 "things with air between them, or one on top of another that is flat"
             );
         return this;
-        string Name(int i) => ThingShelf.Model(Places[i].Thing).Thing.Name;
     }
+
+    private static string Named(PlacedThing p, string field = "things") => ThingShelf.Model(p.Thing, field).Thing.Name;
 
     /// <summary>How high over the ground each thing stands, metres, and on which (−1 on the ground).</summary>
     public IReadOnlyList<(double Height, int On)> Stands()

@@ -41,10 +41,10 @@ public sealed class ArrangementModel
     /// <summary>Memory that it holds on to.</summary>
     public long Bytes => Things.Bytes + Support.Bytes + 100_000;
 
-    /// <exception cref="InputException">See <see cref="Arrangement.Checked"/>.</exception>
+    /// <exception cref="InputException">See <see cref="Arrangement.Drawable"/>.</exception>
     public ArrangementModel(Arrangement arrangement)
     {
-        Arrangement = arrangement.Checked();
+        Arrangement = arrangement.Drawable();
         var placed = Placed();
         Names = Named([.. placed.Select(p => p.Model.Thing.Name)]);
         var every = placed.SelectMany(p => p.Model.Parts.SelectMany(m => m.Places).Select(p.Frame.Place)).ToList();

@@ -121,18 +121,19 @@ public static class DrillPicture
 
     private static string Ringed(Marked place, string letter)
     {
+        const string look =
+            "font-size=\"17\" font-weight=\"700\" fill=\"#12454A\" stroke=\"#FFFEFA\" stroke-width=\"3\" paint-order=\"stroke\"";
         var (at, r) = (place.From, place.Length);
-        var ring = string.Create(
-            CultureInfo.InvariantCulture,
-            $"<circle class=\"drill-halo\" cx=\"{at.X:0.0}\" cy=\"{at.Y:0.0}\" r=\"{r:0.0}\" fill=\"none\" stroke=\"#FFFEFA\" stroke-width=\"4\"/><circle class=\"drill-ring\" cx=\"{at.X:0.0}\" cy=\"{at.Y:0.0}\" r=\"{r:0.0}\" fill=\"none\" stroke=\"#12454A\" stroke-width=\"1.8\"/>"
-        );
-        return letter == ""
-            ? ring
-            : ring
-                + string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"<text class=\"drill-letter\" x=\"{at.X + r + 4:0.0}\" y=\"{at.Y - r + 4:0.0}\" font-size=\"17\" font-weight=\"700\" fill=\"#12454A\" stroke=\"#FFFEFA\" stroke-width=\"3\" paint-order=\"stroke\">{letter}</text>"
-                );
+        string Circle(string css, string colour, double width) =>
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"<circle class=\"{css}\" cx=\"{at.X:0.0}\" cy=\"{at.Y:0.0}\" r=\"{r:0.0}\" fill=\"none\" stroke=\"{colour}\" stroke-width=\"{width}\"/>"
+            );
+        var ring = Circle("drill-halo", "#FFFEFA", 4) + Circle("drill-ring", "#12454A", 1.8);
+        if (letter == "")
+            return ring;
+        var beside = string.Create(CultureInfo.InvariantCulture, $"x=\"{at.X + r + 4:0.0}\" y=\"{at.Y - r + 4:0.0}\"");
+        return $"{ring}<text class=\"drill-letter\" {beside} {look}>{letter}</text>";
     }
 
     private static string Line(string css, Vec2 a, Vec2 b)

@@ -55,9 +55,9 @@ public static class ThingPlan
                 .Select((q, n) => FormattableString.Invariant($"{(n == 0 ? 'M' : 'L')}{100 * q.X:0.#} {100 * q.Y:0.#}"))
         );
         var hands = moved ? " tabindex=\"0\" role=\"button\"" : " role=\"img\"";
-        s.Add(
-            $"<g class=\"plan-thing\" data-thing=\"{i}\"{hands} aria-label=\"{Label(name, p)}\" transform=\"translate({100 * p.X:0.#} {100 * p.Z:0.#}) rotate({-p.Turn:0.#})\"><path d=\"{outline}Z\"/><text transform=\"rotate({p.Turn:0.#})\" text-anchor=\"middle\" y=\"2\">{name}</text></g>"
-        );
+        s.Add($"<g class=\"plan-thing\" data-thing=\"{i}\"{hands} aria-label=\"{Label(name, p)}\"");
+        s.Add($" transform=\"translate({100 * p.X:0.#} {100 * p.Z:0.#}) rotate({-p.Turn:0.#})\"><path d=\"{outline}Z\"/>");
+        s.Add($"<text transform=\"rotate({p.Turn:0.#})\" text-anchor=\"middle\" y=\"2\">{name}</text></g>");
     }
 
     private static string Label(string name, PlacedThing p)

@@ -13,7 +13,7 @@ public sealed class ThingViews : IDisposable
 
     private readonly MemoryCache made = new(new MemoryCacheOptions { SizeLimit = Budget, CompactionPercentage = 0.3 });
 
-    /// <exception cref="Core.InputException">Things that can't stand so.</exception>
+    /// <exception cref="Core.InputException">Things that can't be drawn.</exception>
     public ArrangementModel Model(string things)
     {
         if (made.TryGetValue(things, out ArrangementModel? kept))
@@ -26,7 +26,7 @@ public sealed class ThingViews : IDisposable
         StillLife.View(Model(a.Things), a.Seat, a.Kind, a.Width, a.Height, a.Values, a.Lamp, a.Preview ? 1 : 2);
 
     /// <summary>What is known of the view of an address, at its whole size.</summary>
-    /// <exception cref="Core.InputException">Things that can't stand so, or a seat that sees none of them.</exception>
+    /// <exception cref="Core.InputException">Things that can't be drawn, or a seat that sees none of them.</exception>
     public ThingTruth Truth(ThingAddress a) => StillLife.Truth(Model(a.Things), a.Seat, a.Width, a.Height, a.Lamp);
 
     /// <summary>GET /courses/{course}/things: a view of an arrangement. It is nobody's work: members see it.</summary>

@@ -108,6 +108,17 @@ public class ThingTests
         Assert.Contains(said, Assert.Throws<InputException>(() => Arrangement.Read(text).Checked()).Message);
 
     [Fact]
+    public void What_is_being_moved_is_drawn_though_it_cannot_stand_so()
+    {
+        foreach (var text in new[] { "table;cup,0,0,0;jug,0.01,0,0", "table;cup,0.65,0,0", "floor;stool,1.6,0,0" })
+        {
+            Assert.Throws<InputException>(() => Arrangement.Read(text).Checked());
+            Assert.NotEmpty(new ArrangementModel(Arrangement.Read(text)).Names);
+        }
+        Assert.Throws<InputException>(() => Arrangement.Read("floor;stool,4,0,0").Drawable());
+    }
+
+    [Fact]
     public void An_arrangement_is_read_as_it_was_written()
     {
         foreach (var a in ThingShelf.Arrangements)

@@ -20,6 +20,11 @@ public sealed class HeldModel(CourseScope scope, ThingActions things, ThingViews
 
     /// <summary>The view that it is held against; null before one was chosen.</summary>
     public ThingAddress? Of { get; private set; }
+
+    /// <summary>What staff is asked for before there is anything.</summary>
+    public const string Draw = "Draw a box round each thing as it stands on the sheet; what it is beside the others is worked out here.";
+
+    public double? Azimuth => Of is null ? null : Math.Round(Of.Seat.Azimuth);
     public string Key { get; private set; } = "";
     public string Name { get; private set; } = "";
     public uint Version { get; private set; }

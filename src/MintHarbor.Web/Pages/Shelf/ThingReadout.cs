@@ -23,6 +23,7 @@ public sealed record ThingReadout(
         var arrangement = Arrangement.Read(address.Things);
         try
         {
+            arrangement.Checked();
             var truth = views.Truth(address);
             return new(arrangement, truth, [], "", [.. Spoken(truth)]);
         }
