@@ -122,7 +122,7 @@ public static class DrillPicture
     private static string Ringed(Marked place, string letter)
     {
         const string look =
-            "font-size=\"17\" font-weight=\"700\" fill=\"#12454A\" stroke=\"#FFFEFA\" stroke-width=\"3\" paint-order=\"stroke\"";
+            "font-size=\"22\" font-weight=\"700\" fill=\"#12454A\" stroke=\"#FFFEFA\" stroke-width=\"3\" paint-order=\"stroke\"";
         var (at, r) = (place.From, place.Length);
         string Circle(string css, string colour, double width) =>
             string.Create(

@@ -120,13 +120,16 @@ public abstract class ValueDrill : Drill
     protected override double ErrorOf(double answer, double truth) => answer - truth;
 
     public override string SayError(double error) =>
-        Math.Abs(error) < 0.05 ? "on it" : $"{Say.Number(Math.Abs(error), 1)} values too {(error > 0 ? Positive : Negative)}";
+        Math.Abs(error) < 0.05 ? "on it" : $"{Counted(error)} too {(error > 0 ? Positive : Negative)}";
 
     /// <summary>What an answer above the truth made of it.</summary>
     protected abstract string Positive { get; }
     protected abstract string Negative { get; }
 
-    public override string SayWidth(double width) => Say.Number(width, 1) + " values";
+    /// <summary>"1 value", "2.5 values".</summary>
+    protected static string Counted(double steps) => Say.Number(Math.Abs(steps), 1) is var n && n == "1" ? "1 value" : $"{n} values";
+
+    public override string SayWidth(double width) => Counted(width);
 }
 
 /// <summary>Value match: a place of a still life against the scale.</summary>
@@ -175,7 +178,7 @@ public sealed class ValueSteps : ValueDrill
     protected override bool Answerable(double value) => Math.Abs(value) <= 8;
 
     public override string SayValue(double value) =>
-        Math.Abs(value) < 0.05 ? "alike" : $"{Say.Number(Math.Abs(value), 1)} values {(value > 0 ? "lighter" : "darker")}";
+        Math.Abs(value) < 0.05 ? "alike" : $"{Counted(value)} {(value > 0 ? "lighter" : "darker")}";
 
     /// <summary>The nearer alike, the harder; hardest where light turns round what each is of itself.</summary>
     protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>

@@ -117,7 +117,8 @@ public class ThingDrillTests
             Assert.Equal(8 * lighter, i.Truth.Value, 1.1);
             Assert.Contains(lighter > 0 ? "lighter" : "darker", steps.SayValue(i.Truth.Value));
         }
-        Assert.EndsWith("too light", steps.SayError(1));
+        Assert.Equal("1 value too light", steps.SayError(1));
+        Assert.Equal("2.5 values darker", steps.SayValue(-2.5));
         Assert.EndsWith("too dark", match.SayError(1));
         Assert.EndsWith("too light", match.SayError(-1));
         Assert.Throws<InputException>(() => match.Check(0.5));

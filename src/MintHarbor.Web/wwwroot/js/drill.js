@@ -53,7 +53,9 @@
     const size = Math.abs(v);
     if (dial.dataset.of === "values") {
       if (number("least") > 0) return `value ${size.toFixed(1)}`;
-      return size < 0.05 ? "alike" : `${size.toFixed(1)} values ${v > 0 ? "lighter" : "darker"}`;
+      if (size < 0.05) return "alike";
+      const said = size.toFixed(1).replace(".0", "");
+      return `${said} ${said === "1" ? "value" : "values"} ${v > 0 ? "lighter" : "darker"}`;
     }
     if (dial.dataset.of === "heads") return size < 0.005 ? "under it" : `${size.toFixed(2)} heads ${v > 0 ? "right" : "left"}`;
     return `${size.toFixed(2)} of ${number("most") <= 1 ? "it" : "them"}`;
