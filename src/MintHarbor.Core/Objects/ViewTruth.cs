@@ -154,9 +154,9 @@ internal sealed class ViewTruth
             .Range(0, RingParts)
             .Select(i => Math.SinCos(i * Math.Tau / RingParts))
             .Select(t => (a * t.Cos) + (b * t.Sin))
-            .Count(out_ =>
-                ring.Centre + (out_ * ring.Radius) is var p
-                && (ring.Drawn ? Sees(p) : out_.Dot(eye - p) > 0 && Sees(p, within: SmoothDepth))
+            .Count(away =>
+                ring.Centre + (away * ring.Radius) is var p
+                && (ring.Drawn ? Sees(p) : away.Dot(eye - p) > 0 && Sees(p, within: SmoothDepth))
             );
         return new(
             model.Names[thing],
