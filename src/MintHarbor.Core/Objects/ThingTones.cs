@@ -28,7 +28,13 @@ internal sealed class ThingTones(ArrangementView view)
 
     private readonly SeatCamera camera = view.Camera;
     private readonly DepthPicture depth = view.Depth;
-    private readonly ShadowMap shadow = new(view.Lamp, [view.Model.Things], view.Model.Low, view.Model.High, ShadowMap.Fine);
+    private readonly ShadowMap shadow = new(
+        view.Lamp,
+        [view.Model.Things],
+        view.Model.Low,
+        view.Model.High,
+        view.Finer > 1 ? ShadowMap.Fine : ShadowMap.Coarse
+    );
 
     public TonePicture Draw(int values)
     {
