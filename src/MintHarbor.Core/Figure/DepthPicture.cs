@@ -176,6 +176,21 @@ internal sealed class DepthPicture
         return false;
     }
 
+    /// <summary>Up to three places of a line that aren't seen between places that are: the picture's grain, bridged.</summary>
+    public static void BridgeGrain(bool[] seen)
+    {
+        for (var i = 1; i < seen.Length - 1; i++)
+        {
+            if (seen[i] || !seen[i - 1])
+                continue;
+            var j = i;
+            while (j < seen.Length && !seen[j])
+                j++;
+            if (j < seen.Length && j - i <= 3)
+                Array.Fill(seen, true, i, j - i);
+        }
+    }
+
     public float DepthAt(float x, float y) =>
         (uint)(int)x < Width && (uint)(int)y < Height && x >= 0 && y >= 0 ? Depth[((int)y * Width) + (int)x] : Nothing;
 }

@@ -82,7 +82,7 @@ internal sealed class LineView
             Zeros(g, LineKind.Contour, (_, _, _) => true);
             return;
         }
-        var curve = Calm(RadialCurvature(g, view), 2);
+        var curve = mesh.Calmed(RadialCurvature(g, view), 2);
         Zeros(g, LineKind.Contour, (a, b, c) => (curve[a] + curve[b] + curve[c]) / 3 >= -0.02f);
         Zeros(curve, LineKind.Soft, (a, b, c) =>
         {
@@ -144,54 +144,9 @@ internal sealed class LineView
         return true;
     }
 
-    private float[] Calm(float[] f, int rounds)
-    {
-        var t = mesh.Triangles;
-        for (var round = 0; round < rounds; round++)
-        {
-            var sum = new float[f.Length];
-            var count = new int[f.Length];
-            for (var i = 0; i < t.Length; i += 3)
-            {
-                var mean = (f[t[i]] + f[t[i + 1]] + f[t[i + 2]]) / 3;
-                for (var k = 0; k < 3; k++)
-                {
-                    sum[t[i + k]] += mean;
-                    count[t[i + k]]++;
-                }
-            }
-            for (var i = 0; i < sum.Length; i++)
-                if (count[i] > 0)
-                    sum[i] /= count[i];
-                else
-                    sum[i] = f[i];
-            f = sum;
-        }
-        return f;
-    }
-
     private void Zeros(float[] f, LineKind kind, Func<int, int, int, bool> wanted)
     {
-        var net = new EdgeNet();
-        var t = mesh.Triangles;
-        for (var i = 0; i < t.Length; i += 3)
-        {
-            int a = t[i],
-                b = t[i + 1],
-                c = t[i + 2];
-            bool pa = f[a] > 0,
-                pb = f[b] > 0,
-                pc = f[c] > 0;
-            if ((pa == pb && pb == pc) || !wanted(a, b, c))
-                continue;
-            net.Begin();
-            foreach (var (p, q) in (ReadOnlySpan<(int, int)>)[(a, b), (b, c), (c, a)])
-            {
-                if (f[p] > 0 != f[q] > 0)
-                    net.Cross(p, q, () => Vector3.Lerp(mesh.Places[p], mesh.Places[q], f[p] / (f[p] - f[q])));
-            }
-        }
-        foreach (var (chain, closed) in net.Chains())
+        foreach (var (chain, closed) in mesh.Zeros(f, wanted))
             Visible(chain, closed, kind);
     }
 
@@ -273,17 +228,8 @@ internal sealed class LineView
                 ) && (style.Step == 0 || kind != LineKind.Contour || depth.Behind(at[i]) > style.Step);
         }
         // The places of a solid's edge lie apart: three of them hidden are a limb before it, not grain.
-        for (var i = 1; i < n - 1 && kind is not LineKind.Prop; i++)
-        {
-            if (seen[i] || !seen[i - 1])
-                continue;
-            var j = i;
-            while (j < n && !seen[j])
-                j++;
-            if (j < n && j - i <= 3)
-                for (var k = i; k < j; k++)
-                    seen[k] = true;
-        }
+        if (kind is not LineKind.Prop)
+            DepthPicture.BridgeGrain(seen);
         var start = 0;
         if (closed)
         {

@@ -9,6 +9,53 @@ internal sealed record Mesh(Vector3[] Places, Vector3[] Normals, float[] Opennes
     public int TriangleCount => Triangles.Length / 3;
     public long Bytes => (Places.LongLength * 30) + (Triangles.LongLength * 4);
 
+    /// <summary>A value of every place, made the mean of the triangles round it so many times.</summary>
+    public float[] Calmed(float[] of, int rounds)
+    {
+        for (var round = 0; round < rounds; round++)
+        {
+            var sum = new float[of.Length];
+            var count = new int[of.Length];
+            for (var i = 0; i < Triangles.Length; i += 3)
+            {
+                var mean = (of[Triangles[i]] + of[Triangles[i + 1]] + of[Triangles[i + 2]]) / 3;
+                for (var k = 0; k < 3; k++)
+                {
+                    sum[Triangles[i + k]] += mean;
+                    count[Triangles[i + k]]++;
+                }
+            }
+            for (var i = 0; i < sum.Length; i++)
+                sum[i] = count[i] > 0 ? sum[i] / count[i] : of[i];
+            of = sum;
+        }
+        return of;
+    }
+
+    /// <summary>Lines along which a value of every place changes its sign, through the triangles that are wanted.</summary>
+    public IEnumerable<(List<Vector3> Chain, bool Closed)> Zeros(float[] of, Func<int, int, int, bool> wanted)
+    {
+        var net = new EdgeNet();
+        for (var i = 0; i < Triangles.Length; i += 3)
+        {
+            int a = Triangles[i],
+                b = Triangles[i + 1],
+                c = Triangles[i + 2];
+            bool pa = of[a] > 0,
+                pb = of[b] > 0,
+                pc = of[c] > 0;
+            if ((pa == pb && pb == pc) || !wanted(a, b, c))
+                continue;
+            net.Begin();
+            foreach (var (p, q) in (ReadOnlySpan<(int, int)>)[(a, b), (b, c), (c, a)])
+            {
+                if (of[p] > 0 != of[q] > 0)
+                    net.Cross(p, q, () => Vector3.Lerp(Places[p], Places[q], of[p] / (of[p] - of[q])));
+            }
+        }
+        return net.Chains();
+    }
+
     public static Mesh Of(Solid s)
     {
         List<Vector3> places = [],

@@ -32,8 +32,7 @@ internal static class SkyLight
             var open = meshes[q].Openness;
             for (var i = 0; i < open.Length; i++)
                 open[i] = all[q][i] > 0 ? Math.Clamp(lit[q][i] / all[q][i], 0.08f, 1) : 1;
-            for (var round = 0; round < (q == 0 ? 2 : 5); round++)
-                Calm(meshes[q]);
+            meshes[q].Calmed(open, q == 0 ? 2 : 5).CopyTo(open, 0);
         }
         return true;
     }
@@ -58,24 +57,4 @@ internal static class SkyLight
                 lit[i] += weight * (map.Covers(mesh.Places[i]) ? map.Lit(mesh.Places[i], mesh.Normals[i]) : 1);
             }
         });
-
-    /// <summary>Every place takes the mean of the triangles round it.</summary>
-    private static void Calm(Mesh mesh)
-    {
-        var (open, t) = (mesh.Openness, mesh.Triangles);
-        var sum = new float[open.Length];
-        var count = new int[open.Length];
-        for (var i = 0; i < t.Length; i += 3)
-        {
-            var mean = (open[t[i]] + open[t[i + 1]] + open[t[i + 2]]) / 3;
-            for (var k = 0; k < 3; k++)
-            {
-                sum[t[i + k]] += mean;
-                count[t[i + k]]++;
-            }
-        }
-        for (var i = 0; i < open.Length; i++)
-            if (count[i] > 0)
-                open[i] = sum[i] / count[i];
-    }
 }

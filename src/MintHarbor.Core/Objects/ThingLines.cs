@@ -140,26 +140,8 @@ internal sealed class ThingLines
             for (var i = k * 4096; i < Math.Min(g.Length, (k + 1) * 4096); i++)
                 g[i] = Vector3.Dot(mesh.Normals[i], camera.ToEye(mesh.Places[i]));
         });
-        var net = new EdgeNet();
-        var t = mesh.Triangles;
-        for (var i = 0; i < t.Length; i += 3)
-        {
-            int a = t[i],
-                b = t[i + 1],
-                c = t[i + 2];
-            bool pa = g[a] > 0,
-                pb = g[b] > 0,
-                pc = g[c] > 0;
-            if ((pa == pb && pb == pc) || view.Model.Looks[mesh.Form[a]] is not { Smooth: true, Cloth: false } || !Convex(mesh, g, a, b, c))
-                continue;
-            net.Begin();
-            foreach (var (p, q) in (ReadOnlySpan<(int, int)>)[(a, b), (b, c), (c, a)])
-            {
-                if (g[p] > 0 != g[q] > 0)
-                    net.Cross(p, q, () => Vector3.Lerp(mesh.Places[p], mesh.Places[q], g[p] / (g[p] - g[q])));
-            }
-        }
-        foreach (var (chain, closed) in net.Chains())
+        bool Round(int a, int b, int c) => view.Model.Looks[mesh.Form[a]] is { Smooth: true, Cloth: false } && Convex(mesh, g, a, b, c);
+        foreach (var (chain, closed) in mesh.Zeros(g, Round))
             Chain(chain, closed, LineKind.Contour, 1);
     }
 
@@ -226,20 +208,11 @@ internal sealed class ThingLines
         return false;
     }
 
-    /// <summary>Cuts a line into the runs that are seen. Gaps of up to three places are the depth picture's grain and are bridged.</summary>
+    /// <summary>Cuts a line into the runs that are seen.</summary>
     private void Runs(Vector3[] at, bool[] seen, bool[] contour, bool closed, LineKind kind, float weight)
     {
         var n = at.Length;
-        for (var i = 1; i < n - 1; i++)
-        {
-            if (seen[i] || !seen[i - 1])
-                continue;
-            var j = i;
-            while (j < n && !seen[j])
-                j++;
-            if (j < n && j - i <= 3)
-                Array.Fill(seen, true, i, j - i);
-        }
+        DepthPicture.BridgeGrain(seen);
         if (closed && Array.TrueForAll(seen, s => s))
         {
             Stroke(new(at, contour, kind, weight), 0, n, true, false, false);

@@ -22,7 +22,12 @@ public sealed record SeenEdge(string Thing, string Name, Vec2 From, Vec2 To, dou
 /// <param name="Edges">Which of the view's edges.</param>
 /// <param name="Vanishing">The place they run together at; null where they run level with the picture and stay parallel, as uprights do.</param>
 /// <param name="Deep">How much the direction goes into the picture: cosine of its angle with the line of sight.</param>
-public sealed record EdgeFamily(string Thing, IReadOnlyList<int> Edges, Vec2? Vanishing, double Deep);
+public sealed record EdgeFamily(string Thing, IReadOnlyList<int> Edges, Vec2? Vanishing, double Deep)
+{
+    /// <summary>Level in space: they run together at the level of the eye.</summary>
+    [JsonIgnore]
+    public bool Level { get; init; }
+}
 
 /// <summary>A circle as it is seen: an ellipse, known in closed form.</summary>
 /// <param name="Turn">Degrees of the long axis, clockwise from level.</param>

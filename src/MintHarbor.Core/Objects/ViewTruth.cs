@@ -138,7 +138,7 @@ internal sealed class ViewTruth
                 (way, deep) = (-way, -deep);
             Vec2? vanishing =
                 deep > Level ? new Vec2(centreX + (focal * way.Dot(right) / deep), centreY - (focal * way.Dot(up) / deep)) : null;
-            yield return new(model.Names[straight[first].Thing], mine, vanishing, deep);
+            yield return new(model.Names[straight[first].Thing], mine, vanishing, deep) { Level = Math.Abs(way.Y) < 0.005 };
         }
     }
 

@@ -16,6 +16,8 @@ public sealed class Convergence : RatioDrill
     protected override (double Easy, double Hard) Width => (0.14, 0.03);
     public override string DialAsks => "The far gap: how much of the near one";
 
+    public override string SayValue(double value) => value > 1.005 ? $"{base.SayValue(value)}, reversed" : base.SayValue(value);
+
     public override string SayError(double error) =>
         Math.Abs(error) < 0.005
             ? "on it"

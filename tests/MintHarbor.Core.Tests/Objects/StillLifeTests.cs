@@ -240,6 +240,10 @@ public class StillLifeTests
         Assert.Equal(3, all.Families.Count);
         var upright = Assert.Single(all.Families, f => f.Vanishing is null);
         Assert.All(upright.Edges, i => Assert.Equal(0.12, all.Edges[i].Metres, 6));
+        // What lies level runs together at the level of the eye: both places are as high in the picture.
+        var level = all.Families.Where(f => f.Level).ToList();
+        Assert.Equal(2, level.Count);
+        Assert.Equal(level[0].Vanishing!.Value.Y, level[1].Vanishing!.Value.Y, 1e-6);
         // Three faces are seen, of nine edges.
         Assert.Equal(9, all.Edges.Count(e => e.Seen > 0.9));
         Assert.Equal(3, all.Planes.Count);

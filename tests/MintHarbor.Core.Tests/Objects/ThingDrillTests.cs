@@ -70,6 +70,7 @@ public class ThingDrillTests
         Assert.True(items.Select(i => i.Truth.Value).Distinct().Count() > 12);
         Assert.Contains("too far apart at the far ends", drill.SayError(drill.Score(items[0], 1.2, 0).Error));
         Assert.Contains("too close at the far ends", drill.SayError(drill.Score(items[0], items[0].Truth.Value * 0.8, 0).Error));
+        Assert.Equal(("1.2, reversed", "0.9"), (drill.SayValue(1.2), drill.SayValue(0.9)));
         Assert.False(drill.Score(items[0] with { Truth = new(0.8, "ratio") }, 1.05, 0).Correct);
     }
 

@@ -47,17 +47,16 @@ public sealed record ThingReadout(
             null,
             "the upright rectangle round all of it: the envelope begins here"
         );
-        if (
-            truth.Ellipses.Where(e => e.Seen > 0.3).MinBy(e => e.Openness) is { } flattest
-            && truth.Ellipses.MaxBy(e => e.Openness) is { } most
-        )
+        // Of a rim that is hidden nobody sees how open it is.
+        var rims = truth.Ellipses.Where(e => e.Seen > 0.3).ToList();
+        if (rims.MinBy(e => e.Openness) is { } flattest && rims.MaxBy(e => e.Openness) is { } most)
             yield return new(
                 "holds",
                 $"Rims: from *{Say.Number(flattest.Openness, 2)}* open (the {flattest.Thing}'s {flattest.Name}) to *{Say.Number(most.Openness, 2)}* (the {most.Thing}'s {most.Name}).",
                 null,
                 "depth over breadth; the nearer the eye's level, the flatter"
             );
-        if (truth.Families.Where(f => f.Vanishing is not null).MaxBy(f => f.Deep) is { } deepest)
+        if (truth.Families.Where(f => f is { Level: true, Vanishing: not null }).MaxBy(f => f.Deep) is { } deepest)
             yield return new(
                 "holds",
                 $"The {deepest.Thing}'s edges run together {Where(deepest.Vanishing!.Value, whole)}.",

@@ -58,7 +58,7 @@
       return `${said} ${said === "1" ? "value" : "values"} ${v > 0 ? "lighter" : "darker"}`;
     }
     if (dial.dataset.of === "heads") return size < 0.005 ? "under it" : `${size.toFixed(2)} heads ${v > 0 ? "right" : "left"}`;
-    return `${size.toFixed(2)} of ${number("most") <= 1 ? "it" : "them"}`;
+    return `${size.toFixed(2)} of ${number("most") < 2 ? "it" : "them"}`;
   }
 
   const kind = dial.dataset.stick !== undefined ? stick : fan;
