@@ -43,6 +43,8 @@ if (Wanted("core"))
     CoreBench.Run(report, quick);
 if (Wanted("pages"))
     await new WebBench(report, quick).Run();
+if (Wanted("paper"))
+    await new PaperBench(report, quick).Run();
 if (Wanted("growth"))
     await new GrowthBench(report, quick).Run();
 if (Wanted("browser"))

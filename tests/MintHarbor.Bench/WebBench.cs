@@ -22,7 +22,8 @@ namespace MintHarbor.Bench;
 /// writes the same bytes; and a bare one that only writes them.</summary>
 public sealed class WebBench(Report report, bool quick)
 {
-    private const string Instructor = "edda@saltmarsh.example";
+    private const string Instructor = "edda@saltmarsh.example",
+        Student = "maren.holt@saltmarsh.example";
     private const int Concurrency = 16;
 
     public async Task Run()
@@ -35,12 +36,8 @@ public sealed class WebBench(Report report, bool quick)
         await using var app = new Yarded(connection, recorder, source);
         app.StartServer();
         var address = new Uri(app.ClientOptions.BaseAddress.ToString().Replace("localhost", "127.0.0.1"));
-        using var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new() })
-        {
-            BaseAddress = address,
-        };
-        await client.PostForm("/sign-in?handler=Demo", ("as", Instructor));
-        var cookie = await Cookie(address);
+        var (client, cookie) = await PageTimes.Visitor(address, Instructor);
+        var (student, crumbs) = await PageTimes.Visitor(address, Student);
         var sheet = await app.Read(db =>
             db.Sheets.Where(s => s.CourseId == 1 && s.Student.Name == "Maren Holt").OrderBy(s => s.Id).Select(s => s.Id).FirstAsync()
         );
@@ -56,7 +53,7 @@ public sealed class WebBench(Report report, bool quick)
             ("purpose", "Proportion")
         );
         foreach (
-            var (name, path) in new[]
+            var (name, path, by, with) in new[]
             {
                 ("Today", "/courses/1/today"),
                 ("sheet on the bench", $"/courses/1/critique/{sheet}/bench"),
@@ -65,22 +62,24 @@ public sealed class WebBench(Report report, bool quick)
                 ("grade book of sixty students and twelve projects", $"/courses/{large}/projects/book"),
                 ("a student's record over three terms", $"/courses/{large}/students/{record}"),
             }
+                .Select(p => (p.Item1, p.Item2, client, cookie))
+                .Append(("practice with 1,000 rounds on record", "/courses/1/practice", student, crumbs))
         )
         {
-            await client.GetAsync(path);
+            await by.GetAsync(path);
             recorder.Begin();
-            var body = await client.GetByteArrayAsync(path);
+            var body = await by.GetByteArrayAsync(path);
             app.Pages[path] = (recorder.End(), body);
             report.Add("pages", $"{name}: queries, Identity's included", app.Pages[path].Commands.Count, "", atMost: 6);
             var kinds = new[] { path, "/yardstick" + path, "/bare" + path };
             var rates = new double[3];
             var seconds = quick ? 1.0 : 4.0;
             foreach (var kind in kinds)
-                await Rate(address, kind, cookie, quick ? 4 : 6);
+                await Rate(address, kind, with, quick ? 4 : 6);
             // In turns, so that what else the machine does falls on all alike.
             for (var round = 0; round < 3; round++)
             for (var k = 0; k < 3; k++)
-                rates[k] += await Rate(address, kinds[k], cookie, seconds) / 3;
+                rates[k] += await Rate(address, kinds[k], with, seconds) / 3;
             report.Add(
                 "pages",
                 $"{name}: rate over the yardstick's",
@@ -95,7 +94,7 @@ public sealed class WebBench(Report report, bool quick)
     }
 
     /// <summary>A course of sixty students with twelve projects graded in every row, and one student with three terms behind them: a hundred
-    /// sheets, as many rounds of drills, forty-five meetings. Copied from the demo's rows by the database.</summary>
+    /// sheets, as many rounds of drills, forty-five meetings; and one of the demo with a thousand rounds. Copied from the demo's rows by the database.</summary>
     /// <returns>The course, and the student.</returns>
     private static async Task<(int Course, int Student)> Large(NpgsqlDataSource source)
     {
@@ -145,6 +144,12 @@ public sealed class WebBench(Report report, bool quick)
                     'started_at', now() - g * interval '9 days', 'finished_at', now() - g * interval '9 days'))).*
                 from drill_rounds r, generate_series(1, 100) g
                 where r.id = (select min(id) from drill_rounds where finished_at is not null);
+            insert into drill_rounds
+                select (jsonb_populate_record(r, jsonb_build_object('id', nextval(pg_get_serial_sequence('drill_rounds', 'id')),
+                    'assignment_id', null, 'started_at', now() - g * interval '7 hours', 'finished_at', now() - g * interval '7 hours'))).*
+                from drill_rounds r, generate_series(1, 1000) g
+                where r.id = (select min(d.id) from drill_rounds d join people p on p.id = d.student_id
+                    where d.finished_at is not null and d.course_id = 1 and p.email = 'maren.holt@saltmarsh.example');
             create temp table evenings as
                 select nextval(pg_get_serial_sequence('meetings', 'id'))::int as id, n from generate_series(1, 45) n;
             insert into meetings
@@ -169,25 +174,9 @@ public sealed class WebBench(Report report, bool quick)
     /// <summary>Fourteen sheets come in at once and are read beside the pages: what a page takes meanwhile, against what it takes else.</summary>
     private async Task Fitting(HarborApp app, HttpClient client, string page)
     {
-        const int sheets = 14,
-            between = 40;
-        async Task<List<double>> Taken(Func<int, Task<bool>> on)
-        {
-            var taken = new List<double>();
-            for (var n = 0; await on(n); n++)
-            {
-                var watch = Stopwatch.StartNew();
-                (await client.GetAsync(page)).EnsureSuccessStatusCode();
-                taken.Add(watch.Elapsed.TotalMilliseconds);
-                // Somebody reads in between.
-                await Task.Delay(between);
-            }
-            taken.Sort();
-            return taken;
-        }
-        static double P95(List<double> of) => of[of.Count * 95 / 100];
-        await Taken(n => Task.FromResult(n < 50));
-        var quiet = await Taken(n => Task.FromResult(n < (quick ? 100 : 300)));
+        const int sheets = 14;
+        await PageTimes.Of(client, page, 50);
+        var quiet = await PageTimes.Of(client, page, quick ? 100 : 300);
         var ids = await app.Read(db =>
             db.Sheets.Where(s => s.FlatHash != null && s.Fit != null).OrderBy(s => s.Id).Select(s => s.Id).Take(sheets).ToListAsync()
         );
@@ -198,14 +187,14 @@ public sealed class WebBench(Report report, bool quick)
         );
         app.Services.GetRequiredService<Store.Actions.IFitQueue>().Ring();
         var watch = Stopwatch.StartNew();
-        var meanwhile = await Taken(async n => n % 10 != 0 || await app.Read(db => db.Sheets.AnyAsync(s => s.FitSince != null)));
+        var meanwhile = await PageTimes.Of(client, page, 0, () => app.Read(db => db.Sheets.AnyAsync(s => s.FitSince != null)));
         report.Add(
             "pages",
             $"{ids.Count} sheets read at once: p95 of Today over quiet",
-            P95(meanwhile) / P95(quiet),
+            PageTimes.P95(meanwhile) / PageTimes.P95(quiet),
             "×",
             atMost: 1.3,
-            note: $"{P95(quiet):0.0} to {P95(meanwhile):0.0} ms, a sheet in {watch.Elapsed.TotalSeconds / ids.Count:0.0} s"
+            note: $"{PageTimes.P95(quiet):0.0} to {PageTimes.P95(meanwhile):0.0} ms, a sheet in {watch.Elapsed.TotalSeconds / ids.Count:0.0} s"
         );
     }
 
@@ -324,14 +313,6 @@ public sealed class WebBench(Report report, bool quick)
 
     /// <summary>Where the yardstick's static file lies.</summary>
     internal static readonly string StaticFolder = Directory.CreateTempSubdirectory("harbor-static").FullName;
-
-    private static async Task<string> Cookie(Uri address)
-    {
-        using var handler = new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new() };
-        using var client = new HttpClient(handler) { BaseAddress = address };
-        await client.PostForm("/sign-in?handler=Demo", ("as", Instructor));
-        return handler.CookieContainer.GetCookieHeader(address);
-    }
 
     /// <summary>Answers a second over sixteen kept connections. The client reads bytes and looks for their end, no more, so that
     /// its own share of the two cores stays small.</summary>

@@ -11,9 +11,16 @@ namespace MintHarbor.Browser.Tests;
 /// the line of the day, stages moved by evidence.</summary>
 public sealed class HandPracticeWalkTests
 {
-    private static async Task With(string name, string who, Func<HarborApp, Browser, Line, Task> walk, int width = 390, int height = 844)
+    private static async Task With(
+        string name,
+        string who,
+        Func<HarborApp, Browser, Line, Task> walk,
+        int width = 390,
+        int height = 844,
+        NodaTime.IClock? clock = null
+    )
     {
-        var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true);
+        var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true, clock);
         await using var closing = app;
         using var line = new Line(new Uri(address).Port);
         using var b = new Browser(name, line.Address, width, height);
@@ -229,27 +236,73 @@ public sealed class HandPracticeWalkTests
         });
 
     [Fact]
-    public Task The_daily_line_is_drawn_blind_and_counts_its_day() => With("daily", "Maren Holt", async (app, b, _) =>
-        {
-            Cdp(b, "Emulation.setTouchEmulationEnabled", new() { ["enabled"] = true });
-            b.Go("/courses/1/practice");
-            b.Text("23 days, one missed between");
-            b.Click("a", "Draw it");
-            b.Type("#of", "the kettle");
-            Finger(b, Field(b), Round(30));
-            b.Click("[data-say]");
-            b.Text("24 days, one missed between");
-            b.Text("the kettle");
-            b.Click("a", "Once more, over it");
-            b.At("again=true");
-            Finger(b, Field(b), Round(22));
-            b.Click("[data-say]");
-            b.See(".hand-second");
-            var today = await app.Read(db =>
-                db.DailyLines.AsNoTracking().Where(l => l.Student.Name == "Maren Holt").OrderByDescending(l => l.Day).FirstAsync()
-            );
-            Assert.True(today is { Trace: not null, Second: not null, Of: "the kettle" });
-        });
+    public Task The_daily_line_is_drawn_blind_and_counts_its_day()
+    {
+        var clock = new SetClock(NodaTime.SystemClock.Instance.GetCurrentInstant());
+        return With(
+            "daily",
+            "Maren Holt",
+            async (app, b, _) =>
+            {
+                // The day after the last of the demo's, also where midnight passes between the two.
+                var last = await app.Read(db => db.DailyLines.Where(l => l.Student.Name == "Maren Holt").MaxAsync(l => l.Day));
+                clock.At = last.PlusDays(1).At(new(10, 0)).InUtc().ToInstant();
+                Cdp(b, "Emulation.setTouchEmulationEnabled", new() { ["enabled"] = true });
+                b.Go("/courses/1/practice");
+                b.Text("23 days, one missed between");
+                b.Click("a", "Draw it");
+                b.Type("#of", "the kettle");
+                Finger(b, Field(b), Round(30));
+                b.Click("[data-say]");
+                b.Text("24 days, one missed between");
+                b.Text("the kettle");
+                b.Click("a", "Once more, over it");
+                b.At("again=true");
+                Finger(b, Field(b), Round(22));
+                b.Click("[data-say]");
+                b.See(".hand-second");
+                var today = await app.Read(db =>
+                    db.DailyLines.AsNoTracking().Where(l => l.Student.Name == "Maren Holt").OrderByDescending(l => l.Day).FirstAsync()
+                );
+                Assert.True(today is { Trace: not null, Second: not null, Of: "the kettle" });
+            },
+            clock: clock
+        );
+    }
+
+    /// <summary>The clocks go forward in the night to 28 March 2027, where the course is held: half past eleven in winter's time, half past one a day
+    /// that has 23 hours, and half an hour into the day after, which by winter's time were the same day still.</summary>
+    [Fact]
+    public Task The_daily_line_goes_on_over_the_change_of_the_clocks()
+    {
+        var clock = new SetClock(NodaTime.Instant.FromUtc(2027, 3, 27, 22, 30));
+        return With(
+            "daily-clocks",
+            "Maren Holt",
+            async (app, b, _) =>
+            {
+                Assert.Equal("Europe/Berlin", await app.Read(db => db.Courses.Where(c => c.Id == 1).Select(c => c.Zone).SingleAsync()));
+                Cdp(b, "Emulation.setTouchEmulationEnabled", new() { ["enabled"] = true });
+                foreach (var (hours, says) in new[] { (0, "1 day"), (2, "2 days"), (24, "3 days") })
+                {
+                    clock.At = NodaTime.Instant.FromUtc(2027, 3, 27, 22, 30) + NodaTime.Duration.FromHours(hours);
+                    b.Go("/courses/1/practice/daily");
+                    Finger(b, Field(b), Round(20));
+                    b.Click("[data-say]");
+                    b.Text(says, ".head");
+                }
+                var days = await app.Read(db =>
+                    db.DailyLines.Where(l => l.Student.Name == "Maren Holt")
+                        .OrderByDescending(l => l.Day)
+                        .Select(l => l.Day)
+                        .Take(3)
+                        .ToListAsync()
+                );
+                Assert.Equal([new(2027, 3, 29), new(2027, 3, 28), new(2027, 3, 27)], days);
+            },
+            clock: clock
+        );
+    }
 
     [Fact]
     public Task A_prescribed_drill_shows_its_result_beside_the_remark_and_moves_a_stage() =>

@@ -83,6 +83,16 @@ public sealed class StillLifeWalkTests
             b.At("/shelf/things/own-");
             var kept = await app.Read(db => db.CourseArrangements.SingleAsync(a => a.Name == "Block, cup, bottle"));
             Assert.Equal(3, Arrangement.Read(kept.Things).Checked().Places.Count);
+            // Kept in the very moment in which a thing is put down, before any picture of it is there.
+            b.Go("/courses/1/shelf/things").Click("a", "Set one up");
+            Ready(b);
+            b.Type("#name", "Block and cup");
+            b.Driver.ExecuteScript(
+                "const add = document.querySelector('[data-add]'); add.value = 'cup'; add.dispatchEvent(new Event('change', {bubbles: true})); [...document.querySelectorAll('button')].find(x => x.textContent === 'Keep for the course').click()"
+            );
+            b.At("/shelf/things/own-");
+            var quick = await app.Read(db => db.CourseArrangements.SingleAsync(a => a.Name == "Block and cup"));
+            Assert.Equal(["block", "cup"], Arrangement.Read(quick.Things).Places.Select(p => p.Thing));
         });
 
     /// <summary>A value drill with one thumb on a phone: the scale is tapped, said, and told.</summary>

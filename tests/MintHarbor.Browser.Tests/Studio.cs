@@ -8,9 +8,9 @@ namespace MintHarbor.Browser.Tests;
 /// <summary>The application on a real port, and drawings to hand in.</summary>
 public static class Studio
 {
-    public static (HarborApp App, string Address) Open(string connection, bool demo)
+    public static (HarborApp App, string Address) Open(string connection, bool demo, NodaTime.IClock? clock = null)
     {
-        var app = new HarborApp(connection, demo, kestrel: true);
+        var app = new HarborApp(connection, demo, kestrel: true, clock);
         app.StartServer();
         return (app, app.ClientOptions.BaseAddress.ToString().Replace("localhost", "127.0.0.1"));
     }

@@ -280,6 +280,30 @@ public sealed class EveningPageTests(DemoFixture fixture) : IClassFixture<DemoFi
         await staff.PostForm($"/courses/1/sessions/{m.Id}/class/tick?on=true", ("person", $"{dara}"), ("tick", "arms-length"));
         var kept = await App.Read(db => db.Presences.AsNoTracking().SingleAsync(p => p.MeetingId == m.Id && p.PersonId == dara));
         Assert.True(kept.Present);
+        // What is looked for follows the stages: by tool one measures first, by eye the tool lies aside.
+        var page = WebUtility.HtmlDecode(await staff.Text($"/courses/1/sessions/{m.Id}/class"));
+        var hers = page[page.IndexOf("Dara Quist", StringComparison.Ordinal)..];
+        hers = hers[..hers.IndexOf("</li>", StringComparison.Ordinal)];
+        Assert.Contains("by tool: everything", hers);
+        Assert.Contains("measures before drawing", hers);
+        Assert.DoesNotContain("leaves the tool aside", hers);
+        await App.Read(async db =>
+        {
+            db.StageMoves.Add(
+                new()
+                {
+                    CourseId = 1,
+                    StudentId = dara,
+                    Measure = "value",
+                    To = Core.Practice.MeasuringStage.ByEye,
+                    At = NodaTime.SystemClock.Instance.GetCurrentInstant(),
+                }
+            );
+            return await db.SaveChangesAsync();
+        });
+        page = WebUtility.HtmlDecode(await staff.Text($"/courses/1/sessions/{m.Id}/class"));
+        Assert.Contains("; by eye: value", page);
+        Assert.Contains("leaves the tool aside", page);
         Assert.Contains("arm's length", WebUtility.HtmlDecode(await staff.Text($"/courses/1/students/{dara}")));
         await staff.PostForm($"/courses/1/sessions/{m.Id}/class/here", ("person", $"{dara}"), ("on", "false"));
         Assert.False(

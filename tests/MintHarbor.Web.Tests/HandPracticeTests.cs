@@ -21,11 +21,6 @@ public sealed class HandPracticeTests(DemoFixture fixture) : IClassFixture<DemoF
 
     private HarborApp App => fixture.App;
 
-    private sealed class StoppedClock(Instant at) : IClock
-    {
-        public Instant GetCurrentInstant() => at;
-    }
-
     private Task<int> Id(string mail) => App.Read(db => db.Users.Where(u => u.Email == mail).Select(u => u.Id).SingleAsync());
 
     /// <summary>A round of a drill begun by its page; its id.</summary>
@@ -249,7 +244,7 @@ public sealed class HandPracticeTests(DemoFixture fixture) : IClassFixture<DemoF
     [Theory, InlineData("Europe/Berlin", 30), InlineData("America/Halifax", 29), InlineData("Pacific/Auckland", 30)]
     public async Task A_line_belongs_to_the_day_where_the_course_is_held(string zone, int day)
     {
-        var clock = new StoppedClock(Instant.FromUtc(2026, 11, 30, 0, 30));
+        var clock = new SetClock(Instant.FromUtc(2026, 11, 30, 0, 30));
         var kept = await App.Read(async db =>
         {
             var course = await db.Courses.AsNoTracking().FirstAsync();

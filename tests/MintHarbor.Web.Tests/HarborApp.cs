@@ -11,6 +11,7 @@ using Microsoft.Extensions.DependencyInjection;
 using MintHarbor.Store;
 using MintHarbor.Store.Demo;
 using MintHarbor.Web.Figures;
+using NodaTime;
 
 namespace MintHarbor.Web.Tests;
 
@@ -26,9 +27,12 @@ public class HarborApp : WebApplicationFactory<Program>
     /// <summary>What one test has had drawn is drawn for all: a view is the same for every database, own poses are kept by their content.</summary>
     private static readonly FigureViews Views = new();
 
-    public HarborApp(string connection, bool demo = true, bool kestrel = false)
+    private readonly IClock? clock;
+
+    /// <param name="clock">What time it is to the application; its own where none is given.</param>
+    public HarborApp(string connection, bool demo = true, bool kestrel = false, IClock? clock = null)
     {
-        (Connection, this.demo) = (connection, demo);
+        (Connection, this.demo, this.clock) = (connection, demo, clock);
         if (kestrel)
             UseKestrel(0);
     }
@@ -46,6 +50,8 @@ public class HarborApp : WebApplicationFactory<Program>
             s.ConfigureDbContext<HarborContext>(o => o.AddInterceptors(Queries));
             s.AddSingleton(Views);
             s.AddHttpContextAccessor();
+            if (clock is not null)
+                s.AddSingleton(clock);
         });
     }
 
@@ -78,6 +84,14 @@ public class HarborApp : WebApplicationFactory<Program>
         await using var scope = Services.CreateAsyncScope();
         return await query(scope.ServiceProvider.GetRequiredService<HarborContext>());
     }
+}
+
+/// <summary>A clock that stands until it is set.</summary>
+public sealed class SetClock(Instant at) : IClock
+{
+    public Instant At { get; set; } = at;
+
+    public Instant GetCurrentInstant() => At;
 }
 
 /// <summary>Counts the statements that go to the database.</summary>

@@ -1,5 +1,6 @@
 using System.Net;
 using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core.Practice;
 using MintHarbor.Core.Projects;
 using MintHarbor.Store.Model;
 using NodaTime;
@@ -210,13 +211,36 @@ public sealed class TermBookTests(DemoFixture fixture) : IClassFixture<DemoFixtu
         Assert.Matches(@"3·20.* ÷ 6 = 51\.67", supposed);
         Assert.Contains("if it comes so", supposed);
         Assert.Contains("is out of reach", await Read(maren, $"{Book}?Form.Aim=99"));
+        // By what was measured, if the instructor says so: two rounds of the week before last, 75 and 25 of 100; the week with one thing due and
+        // nothing done in it is 0. (50 + 0) ÷ 2.
+        await App.Read(async db =>
+        {
+            await db.MeasurePoints.Where(p => p.StudentId == id).ExecuteDeleteAsync();
+            foreach (var (n, off) in new[] { (1, 2.0), (2, 4.0) })
+                db.MeasurePoints.Add(
+                    new()
+                    {
+                        CourseId = 1,
+                        StudentId = id,
+                        Measure = "angle",
+                        From = EvidenceOf.Drill,
+                        Of = -n,
+                        At = now - Duration.FromDays(14),
+                        Lean = off,
+                    }
+                );
+            return await db.SaveChangesAsync();
+        });
+        var measured = await Read(edda, $"{Book}?Form.ByScore=true&Form.Drop=0&Form.Who={id}");
+        Assert.Contains("2·25", measured);
+        Assert.Contains("Tried, not kept", measured);
         // What is supposed of one is not supposed of another.
         Assert.DoesNotContain(
             "if it comes so",
             await Read(edda, $"{Book}?Form.Who={id + 1}&Form.Of={id}&Form.Suppose[{half.ProjectId}]=20")
         );
         Assert.Matches(@"Maren Holt,[^\n]*,75,67,[A-F]", await edda.Text(Book + "/csv"));
-        Assert.Contains("practice 2, 1 week left out", await Read(edda, "/courses/1/log"));
+        Assert.Contains("practice 2 by doing, 1 week left out", await Read(edda, "/courses/1/log"));
     }
 
     [Theory]

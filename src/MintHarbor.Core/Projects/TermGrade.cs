@@ -5,7 +5,8 @@ namespace MintHarbor.Core.Projects;
 /// <param name="Practice">Weight of the practice; 0 leaves it out.</param>
 /// <param name="Drop">So many of a student's lowest weeks of practice are left out.</param>
 /// <param name="Scale">Id of the school's scale that the term is written in.</param>
-public sealed record BookRules(IReadOnlyDictionary<int, int> Weights, int Practice, int Drop, string Scale)
+/// <param name="ByScore">The practice counts by what was measured in it; else, as is usual, by what was done.</param>
+public sealed record BookRules(IReadOnlyDictionary<int, int> Weights, int Practice, int Drop, string Scale, bool ByScore = false)
 {
     public const int MostWeight = 100;
     public const int MostDrop = 20;
@@ -30,9 +31,14 @@ public sealed record BookRules(IReadOnlyDictionary<int, int> Weights, int Practi
     public override string ToString()
     {
         var weights = Weights.Count == 0 ? "alike" : string.Join(" ", Weights.OrderBy(w => w.Key).Select(w => w.Value));
-        return $"practice {Practice}, {Say.Plural(Drop, "week")} left out, weights {weights}, {Scale}";
+        return $"practice {Practice} by {(ByScore ? "score" : "doing")}, {Say.Plural(Drop, "week")} left out, weights {weights}, {Scale}";
     }
 }
+
+/// <summary>A week of a student's practice.</summary>
+/// <param name="Given">So much was due in it, of which so much was <paramref name="Done"/>.</param>
+/// <param name="Scores">Of 100, of each round and drill sheet of that week.</param>
+public sealed record PracticeWeek(int Given, int Done, IReadOnlyList<int> Scores);
 
 /// <summary>One part of a term's grade.</summary>
 /// <param name="Value">Of 100, exact; null where it is not graded yet.</param>
@@ -44,11 +50,29 @@ public static class TermGrade
 {
     /// <summary>Practice is graded on doing: the mean over the weeks of 100 · done ÷ given, the lowest <paramref name="drop"/> weeks left out.
     /// Weeks in which nothing was given don't count; one week always stays. Null where nothing counts.</summary>
-    /// <param name="weeks">Given and done of each week.</param>
-    public static Exact? Practice(IReadOnlyList<(int Given, int Done)> weeks, int drop)
+    public static Exact? Practice(IEnumerable<PracticeWeek> weeks, int drop) =>
+        Mean([.. weeks.Where(w => w.Given > 0).Select(w => new Exact(100 * Math.Min(w.Done, w.Given), w.Given))], drop);
+
+    /// <summary>Practice by what was measured, where an instructor wants it so: the mean over the weeks of the mean of that week's rounds and drill
+    /// sheets, each of 100 by <see cref="Score"/>. A week in which something was due and nothing done is 0; one that holds nothing measured doesn't
+    /// count.</summary>
+    public static Exact? Measured(IEnumerable<PracticeWeek> weeks, int drop) =>
+        Mean(
+            [
+                .. weeks
+                    .Where(w => w.Scores.Count > 0 || w is { Given: > 0, Done: 0 })
+                    .Select(w => w.Scores.Count == 0 ? (Exact)0 : new Exact(w.Scores.Sum(), w.Scores.Count)),
+            ],
+            drop
+        );
+
+    /// <summary>Of 100, whole: 100 within what is asked of a trained eye, 0 at five times that, evenly between. Our own default.</summary>
+    /// <param name="off">As <see cref="Practice.StagePoint.Off"/> says it.</param>
+    public static int Score(double off) => (int)Math.Round(Math.Clamp(125 - (25 * off), 0, 100), MidpointRounding.AwayFromZero);
+
+    private static Exact? Mean(IReadOnlyList<Exact> weeks, int drop)
     {
-        var given = weeks.Where(w => w.Given > 0).Select(w => new Exact(100 * Math.Min(w.Done, w.Given), w.Given)).ToList();
-        var kept = given.Order().Skip(Math.Max(0, Math.Min(drop, given.Count - 1))).ToList();
+        var kept = weeks.Order().Skip(Math.Max(0, Math.Min(drop, weeks.Count - 1))).ToList();
         return kept.Count == 0 ? null : kept.Aggregate((Exact)0, (a, b) => a + b) / kept.Count;
     }
 

@@ -1,20 +1,37 @@
+using MintHarbor.Core.Practice;
+
 namespace MintHarbor.Core.Sessions;
+
+/// <summary>Something that only the eye in the room sees.</summary>
+/// <param name="Asked">It is looked for where a measure of the student stands in one of these stages; always, where none is named.</param>
+public sealed record EyeTick(string Id, string Name, params IReadOnlyList<MeasuringStage> Asked);
 
 /// <summary>What no photograph shows and only the eye in the room sees; common practice, kept by a tick.</summary>
 public static class EyeTicks
 {
-    public static IReadOnlyList<(string Id, string Name)> All { get; } =
+    public static IReadOnlyList<EyeTick> All { get; } =
     [
-        ("overhand", "overhand grip"),
-        ("writing-grip", "writing grip"),
-        ("arms-length", "arm's length from the board"),
-        ("from-shoulder", "draws from the shoulder"),
-        ("board-upright", "board upright"),
-        ("stands-back", "steps back to look"),
-        ("same-eye", "measures with one eye, elbow locked"),
+        new("overhand", "overhand grip"),
+        new("writing-grip", "writing grip"),
+        new("arms-length", "arm's length from the board"),
+        new("from-shoulder", "draws from the shoulder"),
+        new("board-upright", "board upright"),
+        new("stands-back", "steps back to look"),
+        new("same-eye", "measures with one eye, elbow locked", MeasuringStage.ByTool, MeasuringStage.ByEyeThenCheck),
+        new("measures-first", "measures before drawing", MeasuringStage.ByTool),
+        new("eye-then-checks", "draws by eye, then checks", MeasuringStage.ByEyeThenCheck),
+        new("tool-aside", "leaves the tool aside", MeasuringStage.ByEye),
     ];
 
-    public static string Name(string id) => All.FirstOrDefault(t => t.Id == id).Name ?? id;
+    public static string Name(string id) => All.FirstOrDefault(t => t.Id == id)?.Name ?? id;
+
+    /// <summary>What is looked for in somebody whose measures stand so.</summary>
+    /// <param name="stands">By a measure's id; one that isn't named stands by tool.</param>
+    public static IReadOnlyList<EyeTick> For(IReadOnlyDictionary<string, MeasuringStage> stands)
+    {
+        var stages = Stages.All.Select(m => stands.GetValueOrDefault(m.Id)).ToHashSet();
+        return [.. All.Where(t => t.Asked.Count == 0 || t.Asked.Any(stages.Contains))];
+    }
 }
 
 /// <summary>How a student sets up at home, before the first mark.</summary>

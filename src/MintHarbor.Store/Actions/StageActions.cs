@@ -112,6 +112,19 @@ public sealed class StageActions(HarborContext db, IClock clock)
             .GroupBy(m => m.Measure)
             .ToDictionary(g => g.Key, g => g.Last());
 
+    /// <summary>Where the measures of everybody in the course stand, by student; one that never moved isn't named.</summary>
+    public async Task<Func<int, IReadOnlyDictionary<string, MeasuringStage>>> Stand(int course)
+    {
+        var last = await db
+            .StageMoves.AsNoTracking()
+            .Where(m => m.CourseId == course)
+            .GroupBy(m => new { m.StudentId, m.Measure })
+            .Select(g => g.OrderByDescending(m => m.At).ThenByDescending(m => m.Id).First())
+            .ToListAsync();
+        var by = last.GroupBy(m => m.StudentId).ToDictionary(g => g.Key, g => g.ToDictionary(m => m.Measure, m => m.To));
+        return student => by.GetValueOrDefault(student) ?? [];
+    }
+
     /// <summary>An instructor's word moves a measure wherever they say; evidence counts from then on.</summary>
     /// <exception cref="InputException">No such measure or stage, the stage it stands in, or no reason.</exception>
     public async Task Say(Course course, int student, string? measure, MeasuringStage to, string? word, string by)

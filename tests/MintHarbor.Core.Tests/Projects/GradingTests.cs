@@ -133,17 +133,34 @@ public class GradingTests
         Assert.Throws<DivideByZeroException>(() => new Exact(1, 0));
     }
 
+    private static PracticeWeek Week(int given, int done, params int[] scores) => new(given, done, scores);
+
+    [Fact]
+    public void Practice_by_score_counts_what_was_measured()
+    {
+        // Two rounds of one week are one number; nothing done of what was due is 0; done, and nothing measured in it, is no week.
+        PracticeWeek[] weeks = [Week(1, 1, 80, 60), Week(2, 0), Week(1, 1), Week(0, 0, 100)];
+        Assert.Equal(new Exact(170, 3), TermGrade.Measured(weeks, 0));
+        Assert.Equal((Exact)85, TermGrade.Measured(weeks, 1));
+        Assert.Null(TermGrade.Measured([Week(1, 1)], 0));
+    }
+
+    /// <summary>Nearer is never worth less, and what is asked of a trained eye is worth all of it.</summary>
+    [Theory, InlineData(0, 100), InlineData(1, 100), InlineData(2, 75), InlineData(3, 50), InlineData(5, 0), InlineData(40, 0)]
+    public void A_score_falls_evenly_from_what_is_asked_to_five_times_that(double off, int score) =>
+        Assert.Equal(score, TermGrade.Score(off));
+
     [Fact]
     public void Practice_counts_doing_and_drops_the_lowest_weeks()
     {
-        (int, int)[] weeks = [(4, 4), (4, 1), (0, 0), (2, 1), (3, 3)];
+        PracticeWeek[] weeks = [Week(4, 4), Week(4, 1), Week(0, 0), Week(2, 1), Week(3, 3)];
         // 100, 25, 50, 100; a week without anything given is none.
         Assert.Equal(new Exact(275, 4), TermGrade.Practice(weeks, 0));
         Assert.Equal(new Exact(250, 3), TermGrade.Practice(weeks, 1));
         // One is always left, and doing more than was given is whole.
         Assert.Equal((Exact)100, TermGrade.Practice(weeks, 9));
-        Assert.Equal((Exact)100, TermGrade.Practice([(2, 5)], 0));
-        Assert.Null(TermGrade.Practice([(0, 0)], 0));
+        Assert.Equal((Exact)100, TermGrade.Practice([Week(2, 5)], 0));
+        Assert.Null(TermGrade.Practice([Week(0, 0)], 0));
         Assert.Equal(new Exact(2 * 80 + 50, 3), TermGrade.Of([(2, 80), (1, 50), (5, null), (0, 100)]));
         Assert.Null(TermGrade.Of([(1, null)]));
     }

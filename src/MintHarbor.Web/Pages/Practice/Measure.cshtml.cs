@@ -70,6 +70,18 @@ public sealed class MeasureModel(CourseScope scope) : CoursePage(scope), IShowsP
         Dots = Hatching.Dots(Coverage, Width);
     }
 
+    /// <summary>What the card is worked out for: readings of a pencil in millimetres, and every value that isn't bare paper.</summary>
+    public static IReadOnlyList<double> Readings { get; } = [10, 20, 30, 40, 60, 80, 100, 120];
+    public static IReadOnlyList<int> Values { get; } = [.. Enumerable.Range(2, 8)];
+
+    public string SizeOf(double reading) => Say.Fixed(ArmsLength.Size(reading, ArmOr * Mm, DistanceOr * Mm) / Mm, 1);
+
+    /// <summary>The same part, as large as it is seen on the board.</summary>
+    public string SeenOf(double reading) =>
+        Say.Fixed(ArmsLength.SightSize(ArmsLength.Size(reading, ArmOr * Mm, DistanceOr * Mm), BoardOr, ModelOr) / Mm, 1);
+
+    public string SpacingOf(int value, bool crossed) => Say.Fixed(Hatching.Spacing(Hatching.Coverage(value), Width, crossed)!.Value, 1);
+
     public string Length(double value) => $"{Say.Number(value, 1)} {Unit}";
 
     /// <summary>What was typed stays; what stands beside it is of the usual lengths.</summary>

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
 using MintHarbor.Core.Courses;
+using MintHarbor.Core.Practice;
 using MintHarbor.Core.Projects;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
@@ -27,6 +28,7 @@ public sealed class BookModel(CourseScope scope, HarborContext db, GradeActions 
         public int? Practice { get; set; }
         public int? Drop { get; set; }
         public string? Scale { get; set; }
+        public bool? ByScore { get; set; }
 
         /// <summary>Whose line is opened.</summary>
         public int? Who { get; set; }
@@ -112,7 +114,13 @@ public sealed class BookModel(CourseScope scope, HarborContext db, GradeActions 
     private BookRules Wanted()
     {
         var weights = Kept.Weights.Where(w => !Form.Weights.ContainsKey(w.Key)).Concat(Form.Weights).ToDictionary();
-        var wanted = new BookRules(weights, Form.Practice ?? Kept.Practice, Form.Drop ?? Kept.Drop, Form.Scale ?? Kept.Scale).Checked();
+        var wanted = new BookRules(
+            weights,
+            Form.Practice ?? Kept.Practice,
+            Form.Drop ?? Kept.Drop,
+            Form.Scale ?? Kept.Scale,
+            Form.ByScore ?? Kept.ByScore
+        ).Checked();
         foreach (var value in Form.Suppose.Values.Append(Form.Aim))
             if (value is < 0 or > 100)
                 throw new InputException($"{value} of 100", "suppose", "0 to 100");
@@ -149,8 +157,8 @@ public sealed class BookModel(CourseScope scope, HarborContext db, GradeActions 
         ];
     }
 
-    /// <summary>What was given and is due by now, week by week, of whoever is read here.</summary>
-    private async Task<ILookup<int, (int Given, int Done)>> Practice()
+    /// <summary>What was given and is due by now, and where it counts what was measured, week by week, of whoever is read here.</summary>
+    private async Task<ILookup<int, PracticeWeek>> Practice()
     {
         var now = clock.GetCurrentInstant();
         var due = await db
@@ -163,9 +171,18 @@ public sealed class BookModel(CourseScope scope, HarborContext db, GradeActions 
                 Done = a.DoneAt != null,
             })
             .ToListAsync();
-        return due.GroupBy(a => (a.StudentId, Week: MondayOf(a.Due)))
-            .OrderBy(g => g.Key.Week)
-            .ToLookup(g => g.Key.StudentId, g => (g.Count(), g.Count(a => a.Done)));
+        var measured = Rules.ByScore
+            ? await db
+                .MeasurePoints.AsNoTracking()
+                .Where(p => p.CourseId == Course.Id && p.From != EvidenceOf.Sheet && (p.StudentId == Me.PersonId || !Scope.IsStudent))
+                .ToListAsync()
+            : [];
+        var scores = measured.ToLookup(p => (p.StudentId, MondayOf(p.At)), p => TermGrade.Score(p.Point.Off));
+        var given = due.ToLookup(a => (a.StudentId, MondayOf(a.Due)));
+        return given
+            .Select(g => g.Key)
+            .Union(scores.Select(g => g.Key))
+            .ToLookup(k => k.StudentId, k => new PracticeWeek(given[k].Count(), given[k].Count(a => a.Done), [.. scores[k]]));
 
         LocalDate MondayOf(Instant at) => at.InZone(Course.TimeZone).Date.With(DateAdjusters.PreviousOrSame(IsoDayOfWeek.Monday));
     }
@@ -184,11 +201,17 @@ public sealed class BookModel(CourseScope scope, HarborContext db, GradeActions 
         return new(project.Id, new(project.Name, weight, value ?? (supposed is { } s ? (Exact)s : null), supposed is not null), "");
     }
 
-    private Cell PracticeOf(IEnumerable<(int Given, int Done)> weeks)
+    private Cell PracticeOf(IEnumerable<PracticeWeek> weeks)
     {
-        var value = TermGrade.Practice([.. weeks], Rules.Drop);
+        var value = Rules.ByScore ? TermGrade.Measured(weeks, Rules.Drop) : TermGrade.Practice(weeks, Rules.Drop);
         // Nothing was given: nothing is owed either.
-        return new(null, new("Practice", Rules.Practice, value), value is null ? "none given" : "");
+        return new(
+            null,
+            new("Practice", Rules.Practice, value),
+            value is not null ? ""
+                : Rules.ByScore ? "none measured"
+                : "none given"
+        );
     }
 
     public async Task<IActionResult> Show(string problem)

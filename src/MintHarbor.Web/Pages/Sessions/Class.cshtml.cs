@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Practice;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
@@ -13,11 +14,28 @@ namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>Who is here, what only the eye sees, what was said to the minute; and afterwards what the evening took.</summary>
 [For(CourseRole.Instructor, CourseRole.Assistant)]
-public sealed class ClassModel(CourseScope scope, HarborContext db, EveningActions evenings, IClock clock)
+public sealed class ClassModel(CourseScope scope, HarborContext db, EveningActions evenings, StageActions stages, IClock clock)
     : CoursePage(scope),
         IShowsProblems
 {
-    public sealed record Row(int Id, string Name, int? Seat, Presence? Presence);
+    /// <param name="Stands">Where each measure of theirs stands, by its id; by tool where it never moved.</param>
+    public sealed record Row(int Id, string Name, int? Seat, Presence? Presence, IReadOnlyDictionary<string, MeasuringStage> Stands)
+    {
+        /// <summary>What is looked for in them, and what was ticked already.</summary>
+        public IReadOnlyList<EyeTick> Asked =>
+            [.. EyeTicks.For(Stands).Union(EyeTicks.All.Where(t => Presence?.Ticks.Contains(t.Id) == true))];
+
+        /// <summary>As in "by tool: angle and ratio; by eye: value".</summary>
+        public string Stages =>
+            string.Join(
+                "; ",
+                Core.Practice.Stages.All.GroupBy(m => Stands.GetValueOrDefault(m.Id))
+                    .OrderBy(g => g.Key)
+                    .Select(g =>
+                        $"{Core.Practice.Stages.Name(g.Key)}: {(g.Count() == Core.Practice.Stages.All.Count ? "everything" : Say.List([.. g.Select(m => m.Name)]))}"
+                    )
+            );
+    }
 
     public Meeting Meeting => Scope.Meeting!;
     public IReadOnlyList<Row> Rows { get; private set; } = [];
@@ -80,7 +98,8 @@ public sealed class ClassModel(CourseScope scope, HarborContext db, EveningActio
                 m.Seat,
             })
             .ToListAsync();
-        Rows = [.. students.Select(s => new Row(s.PersonId, s.Name, s.Seat, there.GetValueOrDefault(s.PersonId)))];
+        var stand = await stages.Stand(Course.Id);
+        Rows = [.. students.Select(s => new Row(s.PersonId, s.Name, s.Seat, there.GetValueOrDefault(s.PersonId), stand(s.PersonId)))];
         Kept = await db
             .RoomNotes.AsNoTracking()
             .Include(n => n.Student)

@@ -7,6 +7,7 @@ using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
 using MintHarbor.Web.Drawing;
+using MintHarbor.Web.Pages.Shared;
 using Measuring = MintHarbor.Core.Practice.Stages;
 
 namespace MintHarbor.Web.Pages.Students;
@@ -75,6 +76,12 @@ public sealed class StagesModel(CourseScope scope, HarborContext db, StageAction
                             : $"both beyond {Say.Number(e.Limit, 2)}× of what is asked"
                     )
                 : $"{Words.ShortDay(Words.Local(m.At, Course).Date)}, by {m.By}: “{m.Word}”";
+
+    /// <summary>Whether these numbers touch the grade: only where the instructor said so.</summary>
+    public Note Graded =>
+        Course.Book is { ByScore: true, Practice: > 0 }
+            ? new("near", "Practice counts by what was measured in this course: rounds and drill sheets, not the drawings.")
+            : new("holds", "Practice is graded on doing, never on these numbers.");
 
     public static string Said(Membership student) =>
         student.Eye switch

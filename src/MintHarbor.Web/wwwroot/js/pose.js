@@ -65,6 +65,7 @@
   let wanted = 0;
   async function rest() {
     const mine = ++wanted;
+    history.replaceState(null, "", "?" + query(false));
     const [shown, text] = await Promise.all([
       show(false),
       fetch(`${state.readout}?${query(false)}`)
@@ -83,13 +84,13 @@
       // Notes that came anew are laid beside what they speak of.
       document.dispatchEvent(new CustomEvent("harbor:noted"));
     }
-    for (const s of document.querySelectorAll("[data-state]")) s.value = "?" + query(false);
-    history.replaceState(null, "", "?" + query(false));
     root.dataset.rested = shown ? String(state[across]) : "failed";
   }
 
   function changed(now) {
     delete root.dataset.rested;
+    // What is kept is what stands now, however far behind the picture is.
+    for (const s of document.querySelectorAll("[data-state]")) s.value = "?" + query(false);
     reflect();
     clearTimeout(restTimer);
     if (now) {

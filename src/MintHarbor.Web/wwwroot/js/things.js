@@ -59,7 +59,10 @@
   const svg = () => plan.querySelector("svg");
   const group = (i) => plan.querySelector(`[data-thing="${i}"]`);
 
-  const tell = (at) => root.dispatchEvent(new CustomEvent("harbor:set", { detail: { values: { a: write(now) }, now: at } }));
+  function tell(at) {
+    delete root.dataset.stands;
+    root.dispatchEvent(new CustomEvent("harbor:set", { detail: { values: { a: write(now) }, now: at } }));
+  }
 
   function label(t) {
     const off = (v, less, more) => (Math.abs(v) < 0.005 ? "" : `, ${Math.round(Math.abs(100 * v))} cm ${v < 0 ? less : more}`);
@@ -130,7 +133,9 @@
   }
 
   /** More or fewer things, or another ground: the plan is the server's to draw. */
+  let asked = 0;
   async function again() {
+    const mine = ++asked;
     rows();
     tell(true);
     const q = new URLSearchParams(location.search);
@@ -138,7 +143,7 @@
     const page = await fetch(`${location.pathname}?${q}`)
       .then((r) => (r.ok ? r.text() : null))
       .catch(() => null);
-    if (!page) return;
+    if (!page || mine !== asked) return;
     const fresh = new DOMParser().parseFromString(page, "text/html").querySelector("[data-plan]");
     plan.replaceChildren(...[...fresh.childNodes].map((n) => document.importNode(n, true)));
     frame();
