@@ -7,8 +7,8 @@ namespace MintHarbor.Bench;
 /// docs/study-paper.md.</summary>
 internal static class PaperRun
 {
-    /// <summary>No test and no tuning uses these seeds: 500,000 and on were looked at once, and thresholds set after it.</summary>
-    public const long Seed = 600_000;
+    /// <summary>No test and no tuning uses these seeds: 500,000 and on were looked at once, and thresholds set after it; so were 600,000 and on.</summary>
+    public const long Seed = 700_000;
 
     public static int Run(int sheets, long seed)
     {

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using MathNet.Numerics;
 using MintHarbor.Core.Geometry;
 
 namespace MintHarbor.Core.DrillSheets;
@@ -17,6 +18,9 @@ public sealed record PressureScale(Vec2 At) : PaperItem(At)
 
     /// <summary>A step of less than this share of the whole rise can't be told from none.</summary>
     private const double Told = 0.1;
+
+    /// <summary>Nor one of less than this share of how dark it is there: lead on paper is grain.</summary>
+    private const double Grain = 0.12;
 
     /// <summary>Where the paper above a part differs from that below by this share of the whole rise, light and not pencil may make the step.</summary>
     private const double Unequal = 0.08;
@@ -98,17 +102,23 @@ public sealed record PressureScale(Vec2 At) : PaperItem(At)
         return (ink.Dark(part) - ((above + below) / 2), Math.Abs(above - below));
     }
 
-    /// <summary>Steps that don't darken, and how uneven the seven parts lie about the straight line from the lightest to the darkest: the root mean square
-    /// over the whole rise. A step smaller than a reading can tell counts neither way.</summary>
+    /// <summary>Steps that don't darken, and how uneven the seven parts lie about the straight line that fits them best: the root mean square over the
+    /// line's rise. (A line through the first and the last lets the grain of two parts speak for all seven.) A step smaller than a reading can tell
+    /// counts neither way.</summary>
     internal static IEnumerable<ItemScore> Scores(IReadOnlyList<double> parts)
     {
-        var rise = parts[^1] - parts[0];
-        var steps = parts.Zip(parts.Skip(1), (a, b) => b - a).ToList();
-        yield return new(BackSteps, steps.Count(s => s <= 0), steps.Count(s => Math.Abs(s) < Told * Math.Abs(rise)));
+        var (level, slope) = Fit.Line([.. parts.Select((_, k) => (double)k)], [.. parts]);
+        var rise = slope * (Steps - 1);
+        var steps = parts.Zip(parts.Skip(1), (a, b) => (By: b - a, Dark: Math.Max(a, b))).ToList();
+        yield return new(
+            BackSteps,
+            steps.Count(s => s.By <= 0),
+            steps.Count(s => Math.Abs(s.By) < Math.Max(Told * Math.Abs(rise), Grain * s.Dark))
+        );
         if (rise > 0)
             yield return new(
                 UnevenSteps,
-                100 * Math.Sqrt(parts.Select((p, k) => Math.Pow(((p - parts[0]) / rise) - ((double)k / (Steps - 1)), 2)).Average()),
+                100 * Math.Sqrt(parts.Select((p, k) => Math.Pow((p - level - (slope * k)) / rise, 2)).Average()),
                 10
             );
     }

@@ -76,7 +76,7 @@ public sealed class PressureStroke : MadeDrill
     public override string Unit => " %";
     public override IReadOnlyList<string> Strokes => ["the stroke"];
     public override bool NeedsPressure => true;
-    protected override (double Easy, double Hard) Width => (22, 8);
+    protected override (double Easy, double Hard) Width => (14, 5);
 
     public override string SayError(double error) => $"{Say.Number(error)} % from even steps";
 
