@@ -49,7 +49,7 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
     {
         var staff = await App.As(Instructor);
         var page = await (await staff.PostForm("/courses/1/sessions/plan", Ask(Day(40)))).Content.ReadAsStringAsync();
-        foreach (var name in new[] { "Open, then stay", "Two poses", "Quick, long, quick" })
+        foreach (var name in new[] { "Open, then stay", "Open, then two", "Quick, long, quick" })
             Assert.Contains($"{name}</h2>", page);
         // The demo's evenings set up slowly, and its sheets break a rule most: both are said.
         Assert.Contains("what the last meetings took", page);

@@ -8,7 +8,7 @@ namespace MintHarbor.Core.Practice;
 /// <param name="MaxMinutes">Longest length of one pose or period, in minutes.</param>
 /// <param name="Look">Share of the time, in per cent, spent looking at the subject rather than at the paper.</param>
 /// <param name="Findings">Ids of the rules this exercise may be judged by; "all" opens every rule.</param>
-/// <param name="Sheets">"each-pose": one sheet a pose; "one-a-pose": periods of one pose share a sheet.</param>
+/// <param name="Sheets">"each-pose": one sheet a pose; "one-a-pose": periods of one pose share a sheet; "twelve-a-sheet": up to twelve share one.</param>
 /// <param name="AllowsPush">Whether exaggeration in the pose's own direction reads as pushed rather than wrong.</param>
 /// <param name="NeedsSubject">False for exercises drawn without a model or object in view.</param>
 /// <param name="Source">Where the entry comes from.</param>

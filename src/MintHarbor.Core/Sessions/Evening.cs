@@ -21,11 +21,13 @@ public sealed class Evening
 {
     private readonly PlanRequest request;
     private readonly int periods;
+    private readonly Subject subject;
 
     public Evening(PlanRequest request, IReadOnlyList<PlanItem> plan)
     {
         this.request = request;
         periods = plan.Count(i => i.Period > 0);
+        subject = Subject.Of(request.Wish.Model);
         Lines = [.. plan.Select(Line)];
     }
 
@@ -64,10 +66,10 @@ public sealed class Evening
     private string OnWall(PlanItem i) =>
         i.Kind switch
         {
-            ItemKind.Exercise when i.Period > 0 => $"sitting {i.Period} of {periods}: {i.Catalogue!.Wall}",
-            ItemKind.Exercise => $"{i.Catalogue!.Name.ToLowerInvariant()}: {i.Catalogue.Wall}",
-            ItemKind.SetUp => "easels, light, paper",
-            ItemKind.Rest when i.Line.IsNone => "the model asked for it",
+            ItemKind.Exercise when i.Period > 0 => $"sitting {i.Period} of {periods}: {Work(i)}",
+            ItemKind.Exercise => $"{i.Catalogue!.Name.ToLowerInvariant()}: {Work(i)}",
+            ItemKind.SetUp => subject.OnWall,
+            ItemKind.Rest when i.Line.IsNone => subject.Asked,
             ItemKind.Rest => "shake out the arm",
             ItemKind.Break => "boards turned upside down",
             ItemKind.Review => "all sheets on the wall, question first",
@@ -75,16 +77,19 @@ public sealed class Evening
             _ => "look from three metres",
         };
 
-    private static string OnPaper(PlanItem i) =>
+    /// <summary>What is done in an exercise; where one drawing goes on, what stays in its place for it.</summary>
+    private string Work(PlanItem i) => i.Period > 0 ? $"{i.Catalogue!.Wall}; {subject.Stays}" : i.Catalogue!.Wall;
+
+    private string OnPaper(PlanItem i) =>
         i.Kind switch
         {
             // First, for a line on paper is cut where it ends.
             ItemKind.Exercise when i.IsLong && Turned(i.Facings.FirstOrDefault(), "the model's") is { Length: > 2 } turned =>
-                $"{turned[2..]}; {i.Catalogue!.Wall}",
-            ItemKind.Exercise => i.Catalogue!.Wall,
-            ItemKind.SetUp => "easels in a half ring, lamp 45° on the left",
-            ItemKind.Rest => "robe and water; students shake out the arm",
-            ItemKind.Break => "lamp off, boards turned upside down",
+                $"{turned[2..]}; {Work(i)}",
+            ItemKind.Exercise => Work(i),
+            ItemKind.SetUp => subject.SetUp,
+            ItemKind.Rest => subject.Rest,
+            ItemKind.Break => subject.Break,
             ItemKind.StandBack => "look from three metres",
             ItemKind.Review => "all sheets on the wall, question first",
             _ => "dust wiped damp, sheets photographed",

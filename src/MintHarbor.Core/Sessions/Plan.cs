@@ -357,8 +357,11 @@ public sealed record Proposal(
     [JsonIgnore]
     public string? Sitter => Items.Where(i => i.Period > 0).SelectMany(i => i.PoseIds).FirstOrDefault();
 
+    /// <summary>The longest period of a long pose; where nothing is drawn in periods, the longest of one pose.</summary>
     [JsonIgnore]
-    public PlanItem? LongPose => Items.Where(i => i.Kind == ItemKind.Exercise && i.Poses == 1).MaxBy(i => i.Minutes);
+    public PlanItem? LongPose =>
+        Items.Where(i => i.IsLong).MaxBy(i => i.Minutes)
+        ?? Items.Where(i => i.Kind == ItemKind.Exercise && i.Poses == 1).MaxBy(i => i.Minutes);
 
     /// <summary>The poses that a card is read from, each by its first line: the long poses, else the longest exercise.</summary>
     [JsonIgnore]

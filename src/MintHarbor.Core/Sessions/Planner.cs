@@ -36,7 +36,7 @@ public static class Planner
             var (proposal, cannot) = Build(request.Wishing(w => w with { Shape = shape.Id }), shape, rules);
             if (proposal is null)
                 first ??= cannot;
-            else if (proposals.All(p => !Alike(p, proposal)))
+            else if (proposals.All(p => Apart(p, proposal) >= LeastApart))
                 proposals.Add(proposal);
         }
         return proposals.Count > 0 ? new(proposals, []) : new([], first ?? [TooShort(request)]);
@@ -140,16 +140,33 @@ public static class Planner
     private static List<Cannot> Broken(IReadOnlyList<RuleFact> facts) =>
         [.. facts.Where(f => !f.Holds).Select(f => new Cannot(f.Id, f.Says, Nearest(f)))];
 
-    /// <summary>The same work at the same minutes is the same timetable, whoever poses.</summary>
-    private static bool Alike(Proposal a, Proposal b) =>
-        a.Items.Count == b.Items.Count
-        && a.Items.Zip(b.Items)
-            .All(p =>
-                p.First.At == p.Second.At
-                && p.First.Exercise == p.Second.Exercise
-                && p.First.Poses == p.Second.Poses
-                && p.First.Period == p.Second.Period
-            );
+    /// <summary>Two timetables whose drawn minutes differ in less than this share are one, whoever poses.</summary>
+    public const double LeastApart = 0.15;
+
+    /// <summary>The share of the minutes drawn in either in which two timetables draw something else: another exercise, another length of drawing, or
+    /// another of several long ones. 0 alike, 1 nothing in common.</summary>
+    public static double Apart(Proposal a, Proposal b)
+    {
+        string?[] first = Cells(a),
+            second = Cells(b);
+        var drawn = first.Zip(second).Where(c => c.First is not null || c.Second is not null).ToList();
+        return drawn.Count == 0 ? 0 : (double)drawn.Count(c => c.First != c.Second) / drawn.Count;
+    }
+
+    /// <summary>What is drawn in each half minute; null where nothing is.</summary>
+    private static string?[] Cells(Proposal plan)
+    {
+        var cells = new string?[(int)Math.Ceiling(2 * plan.Items.Max(i => i.End))];
+        var series = 0;
+        foreach (var i in plan.Items.Where(i => i.Kind == ItemKind.Exercise))
+        {
+            if (i.Period == 1)
+                series++;
+            var what = i.IsLong ? $"{i.Exercise} {series}" : $"{i.Exercise} {Math.Round(i.PoseMinutes)} min";
+            Array.Fill(cells, what, (int)(2 * i.At), Math.Min(cells.Length - (int)(2 * i.At), (int)Math.Ceiling(2 * i.Minutes)));
+        }
+        return cells;
+    }
 
     private static Dictionary<string, object?> Nearest(RuleFact f) =>
         new() { [f.Unit == "min" ? "minutes" : "value"] = f.Limit, ["at"] = f.From };
@@ -243,6 +260,12 @@ public static class Planner
                 "minors",
                 "In a course under 18 an undraped pose is refused: clothed model, cast or still life.",
                 new Dictionary<string, object?> { ["draped"] = true }
+            );
+        if (r.Wish.HasLiveModel && r.Wish.Minutes > rules.MostMinutes)
+            yield return new(
+                "long-day",
+                $"Nobody poses in a meeting of {Say.Minutes(r.Wish.Minutes)}: {Say.Minutes(rules.MostMinutes)} at most; or two meetings, or a cast for the rest.",
+                new Dictionary<string, object?> { ["minutes"] = rules.MostMinutes }
             );
         if (PoseLibrary.Find(r.Wish.LongPose, r) is { Strain: > TimingRules.HardestSitting } hard)
         {

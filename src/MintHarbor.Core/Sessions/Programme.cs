@@ -1,4 +1,3 @@
-using System.Globalization;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Practice;
 
@@ -8,16 +7,6 @@ namespace MintHarbor.Core.Sessions;
 /// an object's are filled alike.</summary>
 internal static class Programme
 {
-    private static readonly Dictionary<Purpose, string> Turning = new()
-    {
-        [Purpose.Gesture] = "timed-study-set",
-        [Purpose.Proportion] = "core-first",
-        [Purpose.Construction] = "basic-forms",
-        [Purpose.Anatomy] = "part-study",
-        [Purpose.Tone] = "value-patches",
-        [Purpose.Portrait] = "head-construction",
-    };
-
     /// <summary>The stretches filled, or the reasons why a wanted exercise has no place; null where the evening is too short for the shape.</summary>
     public static (List<PlanItem> Items, List<Cannot> Missing)? Fill(PlanRequest r, PlanShape shape, List<PlanItem> cut)
     {
@@ -38,11 +27,12 @@ internal static class Programme
             var pieces = role switch
             {
                 Role.Long or Role.Second => Long(r, i.At, i.Minutes),
+                Role.Study => Studied(r, i.At, i.Minutes),
                 Role.Middle => Middle(r, i.At, i.Minutes, stage),
                 Role.Again => Again(r, i.At, i.Minutes, stage),
                 Role.Grow => Grow(r, i.At, i.Minutes, stage, roles.Count),
                 Role.Memory => [Item(i.At, i.Minutes, "without-reference", Math.Max(1, (int)Math.Ceiling(i.Minutes / 15)))],
-                Role.Close => Sets(i.At, i.Minutes, 1, r.Wish.Level == Level.Beginner),
+                Role.Close => Quick(r, i.At, i.Minutes),
                 _ => Short(r, i.At, i.Minutes, stage),
             };
             // The second long pose begins its own count of periods.
@@ -75,14 +65,18 @@ internal static class Programme
         // On a rung of the ladder a short stretch goes on with the same pose: nothing quick is slipped in.
         if (minutes >= 5 || (r.Wish.Approach == Approach.LongFirst && r.Known.Rung is not null))
             return [Item(at, minutes, "sitting", 1)];
-        return Sets(at, minutes, 0, beginner: false);
+        return Quick(r, at, minutes);
     }
+
+    /// <summary>Purposes whose evenings are made of studies; gesture and proportion live in sets of poses.</summary>
+    private static bool InStudies(PlanRequest r) => r.Wish.Purpose is not (Purpose.Gesture or Purpose.Proportion);
 
     private static IEnumerable<PlanItem> Middle(PlanRequest r, double at, double minutes, int stage)
     {
-        var e = r.Known.GetExercise(
-            r.Known.Weak.Select(w => Mends(w, r.Known)).FirstOrDefault(x => x is not null) ?? Turning[r.Wish.Purpose]
-        );
+        var use = Purposes.Of(r.Wish.Purpose);
+        var e = r.Known.GetExercise(r.Known.Weak.Select(w => Mends(w, r.Known)).FirstOrDefault(x => x is not null) ?? use.Turn);
+        if (InStudies(r) && e.Id == use.Turn)
+            return Studied(r, at, minutes);
         var own = Math.Clamp(10, e.MinMinutes, e.MaxMinutes);
         if (minutes < own)
             return Short(r, at, minutes, stage);
@@ -90,13 +84,55 @@ internal static class Programme
             own = minutes;
         return
         [
-            .. Sets(at, minutes - own, 2, r.Wish.Level == Level.Beginner),
+            .. InStudies(r) ? Quick(r, at, minutes - own) : Sets(at, minutes - own, 2, r.Wish.Level == Level.Beginner),
             .. e.Id == "timed-study-set" ? Study(at + minutes - own, own) : [Item(at + minutes - own, own, e.Id, 1)],
         ];
     }
 
+    /// <summary>The exercise that the evening turns to fills the minutes; what is too short for it is quick.</summary>
+    private static IEnumerable<PlanItem> Studied(PlanRequest r, double at, double minutes) =>
+        Whole(r.Known.GetExercise(Purposes.Of(r.Wish.Purpose).Turn), at, minutes) ?? Quick(r, at, minutes);
+
+    /// <summary>A few minutes each, in the purpose's own way; gestures where even that is too long.</summary>
+    private static IEnumerable<PlanItem> Quick(PlanRequest r, double at, double minutes)
+    {
+        if (minutes <= 0)
+            return [];
+        var quick = Purposes.Of(r.Wish.Purpose).Quick;
+        return quick.Exercise == "gesture"
+            ? Sets(at, minutes, 1, r.Wish.Level == Level.Beginner)
+            : Whole(r.Known.GetExercise(quick.Exercise), at, minutes, quick.Minutes) ?? Sets(at, minutes, 0, beginner: false);
+    }
+
+    /// <summary>One exercise for all of the minutes, in as few equal drawings as its own length allows, or in drawings of about a length; null where
+    /// that can't be.</summary>
+    private static List<PlanItem>? Whole(Exercise e, double at, double minutes, double? each = null)
+    {
+        if (minutes < e.MinMinutes)
+            return null;
+        var wanted = Math.Clamp(each ?? e.MaxMinutes, e.MinMinutes, e.MaxMinutes);
+        var count = Math.Max(1, (int)Math.Ceiling((minutes / wanted) - 1e-9));
+        while (count > 1 && minutes / count < e.MinMinutes)
+            count--;
+        if (minutes / count > e.MaxMinutes + 1e-9)
+            return null;
+        // Equal where whole minutes allow it; else the first ones are a minute longer.
+        var length = Math.Floor(minutes / count);
+        if (length * count == minutes)
+            return [Item(at, minutes, e.Id, count)];
+        var longer = minutes - (length * count);
+        var first = (int)Math.Floor(longer);
+        if (first != longer || length + 1 > e.MaxMinutes || length < e.MinMinutes)
+            return count == 1 ? [Item(at, minutes, e.Id, 1)] : null;
+        return
+        [
+            Item(at, first * (length + 1), e.Id, first),
+            Item(at + (first * (length + 1)), (count - first) * length, e.Id, count - first),
+        ];
+    }
+
     /// <summary>The exercise that mends what the class's sheets break most, where one fits a single stretch.</summary>
-    private static string? Mends(string rule, PlanKnown known) =>
+    internal static string? Mends(string rule, PlanKnown known) =>
         Faults
             .All.FirstOrDefault(f =>
                 f.Rule == rule && f.Exercise is not null && known.GetExercise(f.Exercise) is { NeedsSubject: true, MaxMinutes: >= 10 }
@@ -120,9 +156,11 @@ internal static class Programme
         ];
     }
 
-    /// <summary>Gesture, then the same kind of pose as one mass, again and again.</summary>
-    private static List<PlanItem> Again(PlanRequest r, double at, double minutes, int stage)
+    /// <summary>Two exercises in turn, again and again: gesture, then the same kind of pose as one mass; or what the purpose pairs.</summary>
+    private static IEnumerable<PlanItem> Again(PlanRequest r, double at, double minutes, int stage)
     {
+        if (r.Wish.Purpose != Purpose.Gesture)
+            return InTurn(r, at, minutes);
         var half = Math.Floor(minutes / 2);
         var mass = minutes - half >= 4 ? Math.Floor((minutes - half) / 3) * 3 : 0;
         if (r.Wish.Level == Level.Beginner && mass >= 6)
@@ -134,45 +172,76 @@ internal static class Programme
         ];
     }
 
-    /// <summary>Poses that grow from stretch to stretch: about 1, 2, 5, 10 minutes, then one to a stretch.</summary>
+    /// <summary>The second of the pair as short as it can be, the first before it; where only one of them has room, that one.</summary>
+    private static IEnumerable<PlanItem> InTurn(PlanRequest r, double at, double minutes)
+    {
+        var pair = Purposes.Of(r.Wish.Purpose).Pair;
+        Exercise first = r.Known.GetExercise(pair[0]),
+            second = r.Known.GetExercise(pair[1]);
+        var later = second.MinMinutes + (r.Wish.Level == Level.Beginner && second.MaxMinutes >= second.MinMinutes + 2 ? 2 : 0);
+        if (minutes - later >= first.MinMinutes && Whole(first, at, minutes - later, 5) is { } before)
+            return [.. before, Item(at + minutes - later, later, second.Id, 1)];
+        return Whole(second, at, minutes) ?? Whole(first, at, minutes, 5) ?? Quick(r, at, minutes);
+    }
+
+    /// <summary>Drawings that grow from stretch to stretch as the purpose says, then one to a stretch.</summary>
     private static IEnumerable<PlanItem> Grow(PlanRequest r, double at, double minutes, int stage, int stages)
     {
-        double[] steps = [1, 2, 5, 10];
-        var step = stages > steps.Length ? stage : stage + (steps.Length - stages) / 2;
-        if (step >= steps.Length)
+        var steps = Purposes.Of(r.Wish.Purpose).Grow;
+        var step = stages > steps.Count ? stage : stage + ((steps.Count - stages) / 2);
+        if (step >= steps.Count)
             return Long(r, at, minutes);
-        var length = r.Wish.Level == Level.Beginner && step == 0 ? 2 : steps[step];
-        var count = Math.Max(1, (int)Math.Round(minutes / length));
-        var each = minutes / count;
-        if (length < 10 && each <= 5)
-            return Sets(
-                at,
-                minutes,
-                step == 0 ? 0
-                    : step == 1 ? 1
-                    : 3,
-                r.Wish.Level == Level.Beginner
-            );
-        if (each < 5)
-            return Sets(at, minutes, 3, false);
-        var exercise = each switch
-        {
-            10 => "core-first",
-            < 10 => "timed-study-set",
-            _ => "sitting",
-        };
-        return Enumerable.Range(0, count).Select(k => Item(at + (k * minutes / count), each, exercise, 1));
+        var (exercise, length) = steps[step];
+        if (r.Wish.Level == Level.Beginner && length < 2)
+            length = 2;
+        if (exercise == "gesture" && length <= 2)
+            return Sets(at, minutes, length < 2 ? 0 : 1, r.Wish.Level == Level.Beginner);
+        return Whole(r.Known.GetExercise(exercise), at, minutes, length)
+            ?? Whole(r.Known.GetExercise("timed-study-set"), at, minutes, length)
+            ?? Sets(at, minutes, 3, false);
     }
 
     private static List<PlanItem> Short(PlanRequest r, double at, double minutes, int stage)
     {
+        if (InStudies(r))
+            return [.. Opened(r, at, minutes, stage)];
         if (minutes < 10 || stage > 0)
             return [.. Sets(at, minutes, stage, r.Wish.Level == Level.Beginner)];
+        // Gesture lives in gestures; elsewhere they open the hand, and what follows is already measured.
+        if (r.Wish.Purpose == Purpose.Proportion)
+        {
+            var warm = Math.Min(15, Math.Floor(0.6 * minutes));
+            return [.. Gestures(r, at, warm), .. Quick(r, at + warm, minutes - warm)];
+        }
+        return Gestures(r, at, minutes);
+    }
+
+    /// <summary>What opens the hand: gestures, or what the subject has in their place, unless the evening is one of gestures.</summary>
+    private static List<PlanItem> Gestures(PlanRequest r, double at, double minutes)
+    {
+        if (
+            r.Wish.Purpose != Purpose.Gesture
+            && Subject.Of(r.Wish.Model).Warm is { } warm
+            && Whole(r.Known.GetExercise(warm), at, minutes, 2) is { } opening
+        )
+            return opening;
         // Poses that lengthen: about half the stretch in single minutes, the rest in twos.
         var ones = r.Wish.Level == Level.Beginner ? Math.Floor(minutes * 0.3) : Math.Min(10, Math.Floor(minutes / 2));
         if ((minutes - ones) % 2 != 0)
             ones++;
         return [.. Sets(at, ones, 0, false), .. Sets(at + ones, minutes - ones, 1, false)];
+    }
+
+    /// <summary>A warm-up where there is time for one, then what the evening turns to.</summary>
+    private static IEnumerable<PlanItem> Opened(PlanRequest r, double at, double minutes, int stage)
+    {
+        var use = Purposes.Of(r.Wish.Purpose);
+        var warm = stage > 0 ? 0 : Math.Floor(Math.Min(Purposes.WarmUp, minutes - r.Known.GetExercise(use.Turn).MinMinutes));
+        if (warm < 3)
+            return Studied(r, at, minutes);
+        var opening = use.Warm == "gesture" ? null : Whole(r.Known.GetExercise(use.Warm), at, warm, 2);
+        opening ??= Subject.Of(r.Wish.Model).Warm is null ? [.. Sets(at, warm, 0, r.Wish.Level == Level.Beginner)] : Gestures(r, at, warm);
+        return [.. opening, .. Studied(r, at + warm, minutes - warm)];
     }
 
     /// <summary>A set of equal poses that fills the minutes exactly: gesture at first, mass later on.</summary>
@@ -230,6 +299,7 @@ internal static class Programme
             Draped = posed && (r.Wish.Draped || r.Known.Minors),
             Sheets =
                 e.Sheets == "one-a-pose" ? 1
+                : e.Sheets == "twelve-a-sheet" ? (poses + 11) / 12
                 : poses >= 6 && i.Minutes / poses <= 1 ? (poses + 1) / 2
                 : poses,
         };
@@ -271,12 +341,16 @@ internal static class Programme
         return Number(items);
     }
 
-    private static bool Put(PlanRequest r, List<PlanItem> items, Exercise e)
+    /// <summary>Puts an exercise in the first line with room for it; what the evening turns to gives way last.</summary>
+    private static bool Put(PlanRequest r, List<PlanItem> items, Exercise e) =>
+        Put(r, items, e, sparing: Purposes.Of(r.Wish.Purpose).Turn) || Put(r, items, e, sparing: null);
+
+    private static bool Put(PlanRequest r, List<PlanItem> items, Exercise e, string? sparing)
     {
         for (var k = 0; k < items.Count; k++)
         {
             var i = items[k];
-            if (i.Held || i.Kind != ItemKind.Exercise || r.Wish.Include.Contains(i.Exercise))
+            if (i.Held || i.Kind != ItemKind.Exercise || r.Wish.Include.Contains(i.Exercise) || i.Exercise == sparing)
                 continue;
             var length = Math.Min(
                 i.Minutes,
@@ -307,31 +381,20 @@ internal static class Programme
     public static Proposal Describe(PlanRequest r, PlanShape? shape, List<PlanItem> items, IReadOnlyList<RuleFact> facts, TimingRules rules)
     {
         var work = items.Where(i => i.Kind == ItemKind.Exercise).ToList();
-        var shorts = work.Where(i => i.Poses > 1 || (i.PoseMinutes <= 5 && !i.IsLong)).Sum(i => i.Poses);
         var longest = Series(items)
             .Select(s => s.Sum(i => i.Minutes))
             .Concat(work.Where(i => !i.IsLong).Select(i => i.PoseMinutes))
             .DefaultIfEmpty(0)
             .Max();
-        var drawings = work.Sum(i =>
-            i.IsLong
-                ? i.Period == 1
-                    ? 1
-                    : 0
-                : i.Poses
-        );
-        var idea = shape is null
-            ? $"As you laid it: {Say.Plural(drawings, "drawing")}, the longest of {Say.Minutes(longest)}."
-            : string.Format(CultureInfo.InvariantCulture, shape.Idea, Say.Plural(shorts, "short pose"), Say.Minutes(longest), drawings);
         var givesUp =
             shape is null ? ""
-            : longest < 40 && shape.Id is "lengthening" or "opener" ? "The long pose stays at block-in."
+            : longest < 40 && shape.Id is "lengthening" or "opener" ? "The long drawing stays at block-in."
             : shape.GivesUp;
         var paper = work.Where(i => i.Sheets > 0)
             .GroupBy(i => i.Catalogue!.Paper)
             .Select(g => new PaperNeed(g.Key, g.Sum(i => i.Sheets), g.Sum(i => i.Sheets) * r.Wish.Students))
             .ToList();
-        return new(idea, givesUp, items, facts, paper, Materials.Kit(work, r.Wish.Medium))
+        return new(Ideas.Of(shape, r, items, longest), givesUp, items, facts, paper, Materials.Kit(work, r.Wish.Medium))
         {
             Shape = shape?.Id ?? Shapes.Laid,
             Pay = ModelPay.Of(items, r.Wish, r.Known.Pay ?? rules.Pay),

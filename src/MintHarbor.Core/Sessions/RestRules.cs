@@ -26,6 +26,7 @@ public static class RestRules
         if (request.Wish.Minutes >= rules.ReviewFromMinutes)
             facts.Add(AtLeast("review", "Review on the wall", items, ItemKind.Review, rules.ReviewMin));
         facts.Add(AtLeast("pack-up", "Packing up", items, ItemKind.PackUp, rules.PackUpMin));
+        facts.Add(Purposes.Prove(items, request));
         if (request.Known.Minors)
             facts.Add(Minors(items, request));
         if (request.Wish.Approach == Approach.LongFirst && request.Known.Rung is not null)

@@ -13,6 +13,7 @@ public sealed record StrainLimit(Strain Id, string Name, string Family, int Heig
 /// <param name="StrainRestMinutes">A rest of so many ends the count of a strain; a shorter one ends nothing.</param>
 /// <param name="BreakMinMinutes">A meeting over <paramref name="BreakOverMinutes"/> has a break of so many to <paramref name="BreakMaxMinutes"/>,
 /// its centre between the shares <paramref name="BreakFrom"/> and <paramref name="BreakTo"/> of the meeting.</param>
+/// <param name="MostMinutes">Nobody poses in a meeting that is longer.</param>
 /// <param name="LongOverMinutes">Over so many with a model: a meal of <paramref name="MealMinutes"/>, or <paramref name="LongBreaks"/> breaks of
 /// <paramref name="LongBreakMinutes"/>.</param>
 public sealed record TimingRules(
@@ -35,7 +36,8 @@ public sealed record TimingRules(
     double ReviewFromMinutes,
     double PackUpMin,
     IReadOnlyList<StrainLimit> Strains,
-    PayRules Pay
+    PayRules Pay,
+    double MostMinutes = 360
 )
 {
     public static TimingRules Default { get; } = CoreData.Read<TimingRules>("timing");

@@ -156,7 +156,7 @@ public static partial class ShelfCheck
         OneOf(e.Paper, "paper", Papers);
         foreach (var k in e.Kit ?? throw Wrong("no kit is said", "kit", "a list, empty where nothing is needed"))
             OneOf(k, "kit", [.. shelf.Materials.Items.Select(m => m.Id)]);
-        OneOf(e.Sheets, "sheets", ["each-pose", "one-a-pose"]);
+        OneOf(e.Sheets, "sheets", ["each-pose", "one-a-pose", "twelve-a-sheet"]);
         if (table is not null && (table.Sheets != e.Sheets || table.NeedsSubject != e.NeedsSubject))
             throw Wrong(
                 $"{e.Name} would count its sheets or its subject otherwise",

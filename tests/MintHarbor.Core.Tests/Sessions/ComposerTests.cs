@@ -269,7 +269,16 @@ public class ComposerTests
     {
         IReadOnlyList<PlanItem> First(Level level, int shape) =>
             Planner
-                .Plan(Evening.Wishing(w => w with { Level = level, Shape = Shapes.Of(Approach.QuickFirst)[shape].Id }))
+                .Plan(
+                    Evening.Wishing(w =>
+                        w with
+                        {
+                            Purpose = Purpose.Gesture,
+                            Level = level,
+                            Shape = Shapes.Of(Approach.QuickFirst)[shape].Id,
+                        }
+                    )
+                )
                 .Proposals[0]
                 .Items;
         double Minutes(IEnumerable<PlanItem> items) => items.Sum(i => i.Minutes);

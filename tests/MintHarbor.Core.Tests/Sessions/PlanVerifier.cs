@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using MintHarbor.Core.Figure;
+using MintHarbor.Core.Sessions;
 
 namespace MintHarbor.Core.Tests.Sessions;
 
@@ -146,4 +147,72 @@ internal static class PlanVerifier
     private static double D(JsonNode n, string field) => n[field]!.GetValue<double>();
 
     private static string S(JsonNode n, string field) => n[field]!.GetValue<string>();
+
+    /// <summary>What an evening of each purpose is drawn in, and what it has at least one of; written down from the trade's own words, apart from the
+    /// planner's table.</summary>
+    private static readonly Dictionary<Purpose, (string Serves, string Needs)> ByPurpose = new()
+    {
+        [Purpose.Gesture] = ("gesture mass timed-study-set continuous-line opposite-hand blind-contour", "gesture mass"),
+        [Purpose.Proportion] = (
+            "mass core-first envelope pencil-measure timed-study-set foreshortened-edge sitting",
+            "mass core-first envelope sitting pencil-measure"
+        ),
+        [Purpose.Construction] = (
+            "basic-forms core-first head-construction timed-study-set envelope rough",
+            "basic-forms core-first head-construction timed-study-set"
+        ),
+        [Purpose.Anatomy] = ("part-study contour core-first", "part-study"),
+        [Purpose.Tone] = ("value-patches mass", "value-patches mass"),
+        [Purpose.Portrait] = ("head-construction part-study contour blind-contour continuous-line", "head-construction part-study"),
+    };
+
+    /// <summary>Whether a timetable strays from what it is for: more than half of what is drawn is something else, or what the purpose cannot do without is
+    /// missing. A long drawing carries every purpose. What was held or asked for, and what mends the class's fault, is left out.</summary>
+    public static IEnumerable<string> Astray(JsonNode proposal, PlanRequest request)
+    {
+        if (request.Held.Count > 0 || request.Wish.Include.Count > 0 || request.Known.Weak.Count > 0)
+            yield break;
+        var (serves, needs) = ByPurpose[request.Wish.Purpose];
+        var work = proposal["items"]!.AsArray().Select(i => i!).Where(i => S(i, "kind") == "exercise").ToList();
+        var drawn = work.Sum(i => D(i, "minutes"));
+        var other = work.Where(i =>
+                !serves.Split(' ').Contains(S(i, "exercise")) && S(i, "exercise") is not ("sitting" or "without-reference" or "same-again")
+            )
+            .Sum(i => D(i, "minutes"));
+        if (drawn >= 20 && other > drawn / 2)
+            yield return $"{request.Wish.Purpose}: {other} of {drawn} min are something else";
+        var longFirst =
+            request.Wish.Approach == Approach.LongFirst && (request.Known.Rung is not null || request.Wish.Purpose == Purpose.Gesture);
+        if (drawn >= 45 && !longFirst && !work.Any(i => needs.Split(' ').Contains(S(i, "exercise"))))
+            yield return $"{request.Wish.Purpose}: none of {needs}";
+        if (
+            request.Wish.Purpose is Purpose.Tone or Purpose.Portrait
+            && work.Where(i => S(i, "exercise") == "gesture").Sum(i => D(i, "minutes")) > 10
+        )
+            yield return $"{request.Wish.Purpose}: more gestures than a warm-up";
+    }
+
+    /// <summary>Share of all half minutes of the meeting in which two timetables do something else.</summary>
+    public static double Apart(JsonNode a, JsonNode b)
+    {
+        static List<string> Cells(JsonNode plan)
+        {
+            var cells = new List<string>();
+            var sitting = 0;
+            foreach (var i in plan["items"]!.AsArray().Select(i => i!))
+            {
+                sitting += D(i, "period") == 1 ? 1 : 0;
+                var what =
+                    S(i, "kind") != "exercise" ? ""
+                    : D(i, "period") > 0 ? $"sitting {sitting}"
+                    : $"{S(i, "exercise")} of {D(i, "poseMinutes")}";
+                cells.AddRange(Enumerable.Repeat(what, (int)(D(i, "minutes") * 2)));
+            }
+            return cells;
+        }
+        List<string> first = Cells(a),
+            second = Cells(b);
+        var drawn = first.Zip(second).Where(p => p.First != "" || p.Second != "").ToList();
+        return (double)drawn.Count(p => p.First != p.Second) / drawn.Count;
+    }
 }
