@@ -5,29 +5,35 @@ namespace MintHarbor.Core.Sessions;
 /// <summary>What a timetable promises in one sentence: said only where it is kept.</summary>
 internal static class Ideas
 {
-    public static string Of(PlanShape? shape, PlanRequest r, IReadOnlyList<PlanItem> items, double longest)
+    /// <summary>What a timetable is for, and what it leaves out for that.</summary>
+    public static (string Idea, string GivesUp) Of(PlanShape? shape, PlanRequest r, IReadOnlyList<PlanItem> items, double longest)
     {
         var work = items.Where(i => i.Kind == ItemKind.Exercise).ToList();
         var shorts = work.Where(IsShort).Sum(i => i.Poses);
         var drawings = work.Where(i => i.Period <= 1).Sum(i => i.IsLong ? 1 : i.Poses);
         if (shape is null)
-            return $"As you laid it: {Say.Plural(drawings, "drawing")}, the longest of {Say.Minutes(longest)}.";
+            return ($"As you laid it: {Say.Plural(drawings, "drawing")}, the longest of {Say.Minutes(longest)}.", "");
         var subject = Subject.Of(r.Wish.Model);
         var pair = Purposes.Of(r.Wish.Purpose).Pair.Select(e => r.Known.GetExercise(e).Name).ToList();
         var studies = Studies(shape, r, work);
-        var idea = string.Format(
-            CultureInfo.InvariantCulture,
-            IsKept(shape.Id, r, [.. work.Skip(studies)], items) ? shape.Idea : shape.Plain,
-            Say.Plural(shorts, subject.Short),
-            Say.Minutes(longest),
-            drawings,
-            pair[0],
-            pair[1].ToLowerInvariant(),
-            subject.Marks,
-            subject.One,
-            subject.One + "s"
+        string Said(string text) =>
+            string.Format(
+                CultureInfo.InvariantCulture,
+                text,
+                Say.Plural(shorts, subject.Short),
+                Say.Minutes(longest),
+                drawings,
+                pair[0],
+                pair[1].ToLowerInvariant(),
+                subject.Marks,
+                subject.One,
+                subject.One + "s"
+            );
+        var idea = Said(IsKept(shape.Id, r, [.. work.Skip(studies)], items) ? shape.Idea : shape.Plain);
+        return (
+            studies == 0 ? idea : $"{work[0].Name} first: {char.ToLowerInvariant(idea[0])}{idea[1..]}",
+            longest < 40 && shape.Id is "lengthening" or "opener" ? "The long drawing stays at block-in." : Said(shape.GivesUp)
         );
-        return studies == 0 ? idea : $"{work[0].Name} first: {char.ToLowerInvariant(idea[0])}{idea[1..]}";
     }
 
     /// <summary>Lines of what the evening turns to that a long-first evening opens with.</summary>
@@ -47,12 +53,12 @@ internal static class Ideas
             "lengthening" => series.Count == 1 && after.Count == 0 && Rises(before.Select(i => i.PoseMinutes)),
             "again" => series.Count == 0 && InTurn(work, Purposes.Of(r.Wish.Purpose).Pair),
             "growing" => series.Count <= 1 && after.Count == 0 && StretchByStretch(items),
-            "opener" => series.Count == 1 && before.Any(IsShort) && after.Count == 0,
+            "opener" => series.Count == 1 && before.Count > 0 && IsShort(before[0]) && after.Count == 0,
             "two" => series.Count == 2
                 && (items.FirstOrDefault(i => i.Kind == ItemKind.Break)?.At ?? r.Wish.Minutes / 2.0) is var middle
                 && series[0][^1].At < middle
                 && series[1][0].At >= middle,
-            "bracket" => series.Count == 1 && before.Any(IsShort) && after.Any(IsShort),
+            "bracket" => series.Count == 1 && before.Any(IsShort) && after.Count > 0 && after.All(IsShort),
             "one" => series.Count == 1 && work.All(i => i.IsLong),
             "halves" => series.Count == 2 && series.Min(Minutes) >= 0.35 * work.Sum(i => i.Minutes),
             "memory" => series.Count == 1

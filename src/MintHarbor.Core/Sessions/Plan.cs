@@ -344,6 +344,9 @@ public sealed record Proposal(
     public double PosedMinutes => Items.Where(i => i.Posed).Sum(i => i.Minutes);
 
     [JsonIgnore]
+    public double DrawnMinutes => Items.Where(i => i.Kind == ItemKind.Exercise).Sum(i => i.Minutes);
+
+    [JsonIgnore]
     public double Minutes => Items.Sum(i => i.Minutes);
 
     [JsonIgnore]

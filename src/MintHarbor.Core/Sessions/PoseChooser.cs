@@ -1,3 +1,4 @@
+using MintHarbor.Core.Figure;
 using MintHarbor.Core.Measuring;
 
 namespace MintHarbor.Core.Sessions;
@@ -14,6 +15,7 @@ internal sealed class PoseChooser
         TooHard = 5,
         TooHardShort = 1.5,
         LastWeek = 6,
+        NoSitter = 20,
         Lately = 0.8,
         Jitter = 1.2;
 
@@ -49,6 +51,7 @@ internal sealed class PoseChooser
                         + (request.Wish.Part is { } part && p.Parts.Contains(part) ? Part : 0)
                         + (NewTrait * Math.Min(2, p.Traits.Count(t => !seen.Contains(t))))
                         + (request.Known.Weak.Any(w => Serves(w, p)) ? Weakness : 0)
+                        - (request.Wish.Purpose == Sessions.Purpose.Portrait && p.Strain != Strain.Seated ? NoSitter : 0)
                         - recent.Where(h => h.Poses.Contains(p.Id)).Sum(h => Lately / h.WeeksAgo)
                         + (Jitter * Noise(request, p.Id));
                     var gap = Math.Max(0, p.Level - request.Wish.Level);

@@ -74,7 +74,7 @@ internal static class Programme
     private static IEnumerable<PlanItem> Middle(PlanRequest r, double at, double minutes, int stage)
     {
         var use = Purposes.Of(r.Wish.Purpose);
-        var e = r.Known.GetExercise(r.Known.Weak.Select(w => Mends(w, r.Known)).FirstOrDefault(x => x is not null) ?? use.Turn);
+        var e = r.Known.GetExercise(Mending(r).FirstOrDefault() ?? use.Turn);
         if (InStudies(r) && e.Id == use.Turn)
             return Studied(r, at, minutes);
         var own = Math.Clamp(10, e.MinMinutes, e.MaxMinutes);
@@ -131,8 +131,12 @@ internal static class Programme
         ];
     }
 
+    /// <summary>The exercises that mend what the class's sheets break, the commonest first. Nobody mends a figure's heads on a bottle.</summary>
+    internal static IEnumerable<string> Mending(PlanRequest r) =>
+        r.Wish.Model == ModelKind.StillLife ? [] : r.Known.Weak.Select(w => Mends(w, r.Known)).OfType<string>();
+
     /// <summary>The exercise that mends what the class's sheets break most, where one fits a single stretch.</summary>
-    internal static string? Mends(string rule, PlanKnown known) =>
+    private static string? Mends(string rule, PlanKnown known) =>
         Faults
             .All.FirstOrDefault(f =>
                 f.Rule == rule && f.Exercise is not null && known.GetExercise(f.Exercise) is { NeedsSubject: true, MaxMinutes: >= 10 }
@@ -386,15 +390,12 @@ internal static class Programme
             .Concat(work.Where(i => !i.IsLong).Select(i => i.PoseMinutes))
             .DefaultIfEmpty(0)
             .Max();
-        var givesUp =
-            shape is null ? ""
-            : longest < 40 && shape.Id is "lengthening" or "opener" ? "The long drawing stays at block-in."
-            : shape.GivesUp;
+        var (idea, givesUp) = Ideas.Of(shape, r, items, longest);
         var paper = work.Where(i => i.Sheets > 0)
             .GroupBy(i => i.Catalogue!.Paper)
             .Select(g => new PaperNeed(g.Key, g.Sum(i => i.Sheets), g.Sum(i => i.Sheets) * r.Wish.Students))
             .ToList();
-        return new(Ideas.Of(shape, r, items, longest), givesUp, items, facts, paper, Materials.Kit(work, r.Wish.Medium))
+        return new(idea, givesUp, items, facts, paper, Materials.Kit(work, r.Wish.Medium))
         {
             Shape = shape?.Id ?? Shapes.Laid,
             Pay = ModelPay.Of(items, r.Wish, r.Known.Pay ?? rules.Pay),

@@ -48,7 +48,7 @@ public sealed record Purposes(string Source, double KeptShare, IReadOnlyList<Pur
     public static RuleFact Prove(IReadOnlyList<PlanItem> items, PlanRequest request)
     {
         var use = Of(request.Wish.Purpose);
-        var mends = request.Known.Weak.Select(w => Programme.Mends(w, request.Known)).OfType<string>().ToHashSet();
+        var mends = Programme.Mending(request).ToHashSet();
         bool Serves(string e) => use.Own.Contains(e) || use.Carries.Contains(e) || mends.Contains(e);
         var free = items
             .Where(i => i.Kind == ItemKind.Exercise && (Serves(i.Exercise!) || (!i.Held && !request.Wish.Include.Contains(i.Exercise))))

@@ -92,7 +92,9 @@ public static class RestRules
             rules.StretchMinutes,
             "min",
             runs.Count == 0 ? null : from,
-            $"Longest stretch {Say.Minutes(worst)}; the limit is {Say.Number(rules.StretchMinutes)}."
+            runs.Count == 0
+                ? "Nobody poses; the drawing hand rests all the same."
+                : $"Longest stretch {Say.Minutes(worst)}; the limit is {Say.Number(rules.StretchMinutes)}."
         )
         {
             Because =
@@ -176,7 +178,7 @@ public static class RestRules
             rules.HourPosedMinutes,
             "min",
             from,
-            $"Posed in any hour {Say.Minutes(worst)} at most, of {Say.Number(rules.HourPosedMinutes)}."
+            runs.Count == 0 ? "Nobody poses." : $"Posed in any hour {Say.Minutes(worst)} at most, of {Say.Number(rules.HourPosedMinutes)}."
         )
         {
             Because = $"greatest posed time in any 60 minutes ≤ {Say.Number(rules.HourPosedMinutes)}; {rules.Source}",

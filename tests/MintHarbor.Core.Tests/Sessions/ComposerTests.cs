@@ -252,6 +252,86 @@ public class ComposerTests
     }
 
     [Theory]
+    [InlineData(Approach.QuickFirst), InlineData(Approach.Alternating), InlineData(Approach.LongFirst)]
+    public void A_portrait_evening_has_a_head_in_it_and_whoever_sits_is_seated(Approach approach)
+    {
+        var all = Planner.Plan(Evening.Wishing(w => w with { Approach = approach, Purpose = Purpose.Portrait, Draped = true })).Proposals;
+        Assert.Equal(3, all.Count);
+        Assert.All(all, p =>
+        {
+            Assert.Contains(p.Items, i => i.Exercise == "head-construction");
+            Assert.All(p.Items.SelectMany(i => i.Strains), s => Assert.Equal(Strain.Seated, s));
+            var kept = p.Rules.Single(r => r.Id == "purpose");
+            Assert.True(kept.Holds && kept.Value == kept.Limit / 0.6, kept.Says);
+            Assert.StartsWith("Purpose kept, portrait: 90 of 90 min", kept.Says);
+        });
+    }
+
+    [Fact]
+    public void Tone_from_a_cast_is_patches_and_masses_and_no_evening_of_gestures()
+    {
+        foreach (var approach in Enum.GetValues<Approach>())
+        foreach (
+            var p in Planner
+                .Plan(Evening.Wishing(w => w with { Approach = approach, Purpose = Purpose.Tone, Model = ModelKind.Cast }))
+                .Proposals
+        )
+        {
+            Assert.True(p.Items.Where(i => i.Exercise == "gesture").Sum(i => i.Minutes) <= 10, p.Idea);
+            Assert.Contains(p.Items, i => i.Exercise == "value-patches");
+        }
+    }
+
+    /// <summary>What is said of a body is said of nothing else.</summary>
+    [Theory]
+    [InlineData(ModelKind.Cast), InlineData(ModelKind.StillLife), InlineData(ModelKind.Mirror)]
+    public void What_has_no_body_is_not_spoken_of_as_if_it_had(ModelKind model)
+    {
+        foreach (var approach in Enum.GetValues<Approach>())
+        foreach (var purpose in Enum.GetValues<Purpose>())
+        {
+            var request = Evening.Wishing(w => w with { Approach = approach, Purpose = purpose, Model = model });
+            foreach (var plan in Planner.Plan(request).Proposals)
+            {
+                var said = new Evening(request, plan.Items)
+                    .Lines.SelectMany(l => new[] { l.OnWall, l.OnPaper })
+                    .Append(plan.Idea)
+                    .Append(plan.GivesUp)
+                    .Concat(plan.Rules.Select(r => r.Says));
+                Assert.All(said, s => Assert.DoesNotMatch("(?i)\\b(robes?|feet|seats?|half ring|the model|poses?)\\b", s.Replace("Nobody poses", "")));
+                Assert.Null(plan.Pay);
+            }
+        }
+        // And of a body it is.
+        var live = new Evening(Evening, Planner.Plan(Evening).Proposals[0].Items).Lines;
+        Assert.Contains(live, l => l.OnPaper.Contains("robe and water"));
+        Assert.Contains(live, l => l.OnPaper.Contains("feet and seat are taped"));
+    }
+
+    /// <summary>Six to twelve tiny frames on a sheet; and what the class draws wrong of figures is not mended on a bottle.</summary>
+    [Fact]
+    public void A_still_life_opens_with_thumbnails_on_one_sheet()
+    {
+        var plan = Planner
+            .Plan(Evening.Wishing(w => w with { Model = ModelKind.StillLife }).Knowing(k => k with { Weak = ["F-heads"] }))
+            .Proposals[0];
+        var frames = plan.Items.First(i => i.Kind == ItemKind.Exercise);
+        Assert.Equal(("thumbnails", 1), (frames.Exercise, frames.Sheets));
+        Assert.InRange(frames.Poses, 6, 12);
+        Assert.DoesNotContain(plan.Items, i => i.Exercise == "pencil-measure");
+    }
+
+    [Fact]
+    public void Nobody_poses_in_a_meeting_of_more_than_six_hours()
+    {
+        var day = Evening.Wishing(w => w with { Minutes = 361 });
+        var cannot = Assert.Single(Planner.Plan(day).Cannot);
+        Assert.Equal(("long-day", (object?)360.0), (cannot.Rule, cannot.Nearest["minutes"]));
+        Assert.NotEmpty(Planner.Plan(day.Wishing(w => w with { Minutes = 360 })).Proposals);
+        Assert.NotEmpty(Planner.Plan(day.Wishing(w => w with { Model = ModelKind.Cast })).Proposals);
+    }
+
+    [Theory]
     [InlineData(new[] { 105.0 }, 30)]
     [InlineData(new[] { 75.0, 150.0 }, 15)]
     public void A_long_day_whose_meal_or_two_breaks_are_held_gets_no_more(double[] at, double minutes)

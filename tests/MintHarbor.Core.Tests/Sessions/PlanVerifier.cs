@@ -215,4 +215,46 @@ internal static class PlanVerifier
         var drawn = first.Zip(second).Where(p => p.First != "" || p.Second != "").ToList();
         return (double)drawn.Count(p => p.First != p.Second) / drawn.Count;
     }
+
+    /// <summary>What the idea promises in words, looked for in the timetable minute by minute.</summary>
+    public static IEnumerable<string> Promise(JsonNode proposal)
+    {
+        var idea = S(proposal, "idea");
+        var all = proposal["items"]!.AsArray().Select(i => i!).ToList();
+        var work = all.Where(i => S(i, "kind") == "exercise").ToList();
+        var sittings = work.Where(i => D(i, "period") > 0).ToList();
+        var loose = work.Where(i => D(i, "period") == 0).ToList();
+        bool Rises(IReadOnlyList<double> lengths) => lengths.Zip(lengths.Skip(1)).All(p => p.Second >= p.First - 1e-9);
+        if (idea.Contains("none shorter than the one before") && !Rises([.. loose.Select(i => D(i, "poseMinutes"))]))
+            yield return $"'{idea}', and one is shorter";
+        if (idea.StartsWith("No stretch has shorter", StringComparison.Ordinal))
+        {
+            var stretches = new List<List<double>> { new() };
+            foreach (var i in all)
+                if (S(i, "kind") is "rest" or "break")
+                    stretches.Add([]);
+                else if (S(i, "kind") == "exercise")
+                    stretches[^1].Add(D(i, "poseMinutes"));
+            stretches = [.. stretches.Where(x => x.Count > 0)];
+            if (!stretches.Zip(stretches.Skip(1)).All(p => p.Second.Min() >= p.First.Max() - 1e-9))
+                yield return $"'{idea}', and one has";
+        }
+        if (idea.Contains("in turn,") && (work.Select(i => S(i, "exercise")).Distinct().Count() != 2 || sittings.Count > 0))
+            yield return $"'{idea}', and something else is drawn";
+        if (idea.Contains("each side of the middle"))
+        {
+            var pause = all.FirstOrDefault(i => S(i, "kind") == "break");
+            var begun = sittings.Where(i => D(i, "period") == 1).ToList();
+            if (begun.Count != 2 || (pause is not null && (D(begun[0], "at") > D(pause, "at") || D(begun[1], "at") < D(pause, "at"))))
+                yield return $"'{idea}', and they don't lie so";
+        }
+        if (idea.Contains("the last quick ones") && (work[^1] is var end && (D(end, "period") > 0 || D(end, "poseMinutes") > 5)))
+            yield return $"'{idea}', and the last are not quick";
+        if (idea.Contains("once more from memory") && S(work[^1], "exercise") != "without-reference")
+            yield return $"'{idea}', and it isn't";
+        if (idea.Contains("to open the hand, then one") && (D(work[0], "poseMinutes") > 5 || sittings.Count(i => D(i, "period") == 1) != 1))
+            yield return $"'{idea}', and it opens with something else";
+        foreach (var brace in new[] { idea, S(proposal, "givesUp") }.Where(t => t.Contains('{')))
+            yield return $"'{brace}' is unfinished";
+    }
 }

@@ -56,6 +56,7 @@ public class PlannerTests
                 proposals++;
                 var faults = PlanVerifier.Faults(Json(proposal), request.Wish.Minutes, request.Known.Minors, request.Wish.Students);
                 faults.AddRange(PlanVerifier.Astray(Json(proposal), request));
+                faults.AddRange(PlanVerifier.Promise(Json(proposal)));
                 Assert.True(faults.Count == 0, $"{string.Join("; ", faults)} in {JsonSerializer.Serialize(request, CoreData.Json)}");
                 Assert.All(proposal.Rules, r => Assert.True(r.Holds, r.Says));
                 Assert.True(proposal.PosePoints <= proposal.PoseBound + 1e-6);

@@ -150,7 +150,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         Asked = Wanted();
         var result = Planner.Plan(Asked);
         (Proposals, Cannot) = (result.Proposals, result.Cannot);
-        if (Asked.Known.Weak is [var rule, ..])
+        if (Asked is { Known.Weak: [var rule, ..], Wish.Model: not ModelKind.StillLife })
             Notes.Add(
                 new(
                     "near",

@@ -151,7 +151,9 @@ public sealed class TimetableModel(
                 NowRow = items.ToList().FindIndex(i => i.Line == reading.Current!.Item.Line) is >= 0 and var row ? row : null;
             }
         }
-        foreach (var f in Meeting.Plan.Rules.Where(f => f.Id is "rest-stretch" or "rest-hour" || !f.Holds))
+        foreach (
+            var f in Meeting.Plan.Rules.Where(f => f.Id is "rest-stretch" or "purpose" || (f.Id == "rest-hour" && f.Value > 0) || !f.Holds)
+        )
             Notes.Add(Of(f) with { For = f.Id == "rest-stretch" && Row is null ? "strip" : null });
         // Seated and lying are covered by the stretch; the harder strains are said where they are closest to their limit.
         foreach (
@@ -349,7 +351,7 @@ public sealed class TimetableModel(
     public string Paper(PlanItem i) =>
         i.Kind != ItemKind.Exercise ? ""
         : i.Sheets == 0 ? "the same sheet"
-        : $"{i.Sheets} {i.Catalogue!.Paper}{(i.Sheets < i.Poses ? ", halved" : "")}";
+        : $"{i.Sheets} {i.Catalogue!.Paper}{(i.Catalogue.Sheets == "twelve-a-sheet" ? $", {i.Poses} on it" : i.Sheets < i.Poses ? ", halved" : "")}";
 
     public string Count(int n) =>
         n switch
