@@ -298,7 +298,9 @@ public class ComposerTests
                     .Append(plan.Idea)
                     .Append(plan.GivesUp)
                     .Concat(plan.Rules.Select(r => r.Says));
-                Assert.All(said, s => Assert.DoesNotMatch("(?i)\\b(robes?|feet|seats?|half ring|the model|poses?)\\b", s.Replace("Nobody poses", "")));
+                Assert.All(said, s =>
+                    Assert.DoesNotMatch("(?i)\\b(robes?|feet|seats?|half ring|the model|poses?)\\b", s.Replace("Nobody poses", ""))
+                );
                 Assert.Null(plan.Pay);
             }
         }
