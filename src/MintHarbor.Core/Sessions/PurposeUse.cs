@@ -59,11 +59,11 @@ public sealed record Purposes(string Source, double KeptShare, IReadOnlyList<Pur
         var own = Minutes(use.Own.Contains);
         var kept = Minutes(Serves);
         var sparing = Minutes(use.Sparing.Contains);
-        var longFirst = request.Wish.Approach == Approach.LongFirst;
-        var ownLeast =
-            drawn < OwnFrom || (longFirst && (request.Known.Rung is not null || request.Wish.Purpose == Purpose.Gesture))
-                ? 0
-                : Math.Min(use.OwnShare * drawn, use.OwnMost);
+        // One long drawing is all of its evening where a rung or a pose that goes on says so, and where nothing short has a place in it.
+        var oneLong =
+            request.Wish.Approach == Approach.LongFirst
+            && (request.Known.Rung is not null || request.Wish.LongPose is not null || request.Wish.Purpose == Purpose.Gesture);
+        var ownLeast = drawn < OwnFrom || oneLong ? 0 : Math.Min(use.OwnShare * drawn, use.OwnMost);
         var limit = drawn < KeptFrom ? 0 : Default.KeptShare * drawn;
         var word = request.Wish.Purpose.ToString().ToLowerInvariant();
         var laid = request.Laid.Count > 0;

@@ -130,8 +130,11 @@ public static class Shapes
         var quick = r.Wish.Purpose == Purpose.Gesture ? Math.Max(1, (int)Math.Ceiling(n / 3.0)) : 1;
         // What ends the evening is no crumb of a long day.
         var last = Math.Max(Ending(open), quick / 2);
-        // Long-first opens with a study of what the evening is for, where it is long enough and no rung forbids it.
-        var study = r.Known.Rung is null && n >= 2 && r.Wish.Purpose is not (Purpose.Gesture or Purpose.Proportion) ? 1 : 0;
+        // Long-first opens with a study of what the evening is for, where it is long enough, no rung forbids it and no pose is to go on.
+        var study =
+            r.Known.Rung is null && r.Wish.LongPose is null && n >= 2 && r.Wish.Purpose is not (Purpose.Gesture or Purpose.Proportion)
+                ? 1
+                : 0;
         switch (shape.Id)
         {
             case "lengthening":

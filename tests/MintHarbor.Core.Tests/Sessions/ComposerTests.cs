@@ -323,6 +323,19 @@ public class ComposerTests
         Assert.DoesNotContain(plan.Items, i => i.Exercise == "pencil-measure");
     }
 
+    /// <summary>A pose that goes on over meetings has all of them to itself.</summary>
+    [Theory]
+    [InlineData(Purpose.Construction), InlineData(Purpose.Anatomy), InlineData(Purpose.Tone), InlineData(Purpose.Portrait)]
+    public void A_long_pose_that_was_chosen_is_not_kept_waiting_by_a_study(Purpose purpose)
+    {
+        var one = Planner
+            .Plan(Evening.Wishing(w => w with { Approach = Approach.LongFirst, Purpose = purpose, LongPose = "leanblock", Shape = "one" }))
+            .Proposals[0];
+        Assert.All(one.Items.Where(i => i.Kind == ItemKind.Exercise), i =>
+            Assert.Equal(("sitting", "leanblock"), (i.Exercise, i.PoseIds[0]))
+        );
+    }
+
     [Fact]
     public void Nobody_poses_in_a_meeting_of_more_than_six_hours()
     {
