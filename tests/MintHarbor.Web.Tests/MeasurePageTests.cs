@@ -19,6 +19,19 @@ public sealed class MeasurePageTests(DemoFixture fixture) : IClassFixture<DemoFi
         Assert.Contains("100 %", page);
     }
 
+    /// <summary>By hand: 40 mm · 400 cm ÷ 65 cm = 24.6 cm, seen on a board at 120 cm 24.6 · 120 ÷ 400 = 7.4; value 9 covers all: 0.5 mm lines, 0.5 apart.</summary>
+    [Fact]
+    public async Task The_card_for_the_easel_holds_what_would_be_worked_out_there()
+    {
+        var maren = await fixture.App.As(Doors.Victim);
+        var page = await maren.Text($"{Path}?arm=65&distance=400&board=120&model=400&width=0.5");
+        string Row(string name) => page[page.IndexOf(name, StringComparison.Ordinal)..].Split("</tr>")[0];
+        Assert.Contains(">24.6<", Row("that part is"));
+        Assert.Contains(">7.4<", Row("on the board</th>"));
+        Assert.EndsWith(">0.5</td><td class=\"whitespace-nowrap\">mm apart</td>", Row("lines of 0.5 mm").Trim());
+        Assert.Equal(8, Row("two that cross").Split("class=\"r num\"").Length - 1);
+    }
+
     [Theory]
     [
         InlineData("arm=0", "a length of 0", "arm"),
