@@ -2,6 +2,16 @@ using MintHarbor.Core.Figure;
 
 namespace MintHarbor.Core.Sessions;
 
+/// <summary>Where a pose is held: getting from one to another takes its time.</summary>
+public enum Ground
+{
+    Feet,
+
+    /// <summary>On, or against, a stool, a bench or a block.</summary>
+    Block,
+    Floor,
+}
+
 /// <summary>A pose as the planner knows it: how hard it is to hold and to draw, and what it is good for.</summary>
 public sealed record StudioPose(string Id, string Name, Strain Strain)
 {
@@ -9,6 +19,8 @@ public sealed record StudioPose(string Id, string Name, Strain Strain)
     public IReadOnlyList<string> Purposes { get; init; } = [];
     public IReadOnlyList<string> Parts { get; init; } = [];
     public IReadOnlyList<string> Shows { get; init; } = [];
+
+    public Ground Ground { get; init; }
 
     /// <summary>What is hard to draw in it.</summary>
     public string Trouble { get; init; } = "";
@@ -29,6 +41,10 @@ public sealed record StudioPose(string Id, string Name, Strain Strain)
             Parts = p.Parts,
             Shows = p.Shows ?? [],
             Trouble = p.Trouble,
+            Ground =
+                p.Props is { Length: > 0 } ? Ground.Block
+                : p.Balance is null ? Ground.Floor
+                : Ground.Feet,
         };
 }
 

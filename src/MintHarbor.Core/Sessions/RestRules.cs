@@ -21,6 +21,8 @@ public static class RestRules
         facts.Add(Stretch(items, runs, rules));
         facts.AddRange(Strains(items, runs, rules));
         facts.Add(Hour(runs, rules));
+        if (Changes(items, request, rules) is { } changes)
+            facts.Add(changes);
         facts.Add(Break(items, request, rules));
         facts.Add(AtLeast("set-up", "Set-up", items, ItemKind.SetUp, rules.SetUpMin));
         if (request.Wish.Minutes >= rules.ReviewFromMinutes)
@@ -182,6 +184,48 @@ public static class RestRules
         )
         {
             Because = $"greatest posed time in any 60 minutes ≤ {Say.Number(rules.HourPosedMinutes)}; {rules.Source}",
+        };
+    }
+
+    /// <summary>Changing from pose to pose comes out of the poses: how much, and what is left of the pose that loses the most of its own. A rest between two
+    /// is time enough to change. Null where nothing is changed.</summary>
+    private static RuleFact? Changes(IReadOnlyList<PlanItem> items, PlanRequest request, TimingRules rules)
+    {
+        var changes = new List<(double At, double Seconds, double Of)>();
+        Ground? before = null;
+        string? pose = null;
+        foreach (var i in items)
+        {
+            if (rules.EndsStrain(i))
+                (before, pose) = (null, null);
+            if (!i.Posed)
+                continue;
+            foreach (var run in i.PoseRuns())
+            {
+                var ground = PoseLibrary.Find(run.PoseId, request)?.Ground ?? Ground.Feet;
+                if (before is { } was && run.PoseId != pose)
+                    changes.Add((run.At, was == ground ? rules.ChangeSeconds : rules.GroundSeconds, 60 * run.Minutes));
+                (before, pose) = (ground, run.PoseId);
+            }
+        }
+        if (changes.Count == 0)
+            return null;
+        var worst = changes.MaxBy(c => c.Seconds / c.Of);
+        var counts = changes.GroupBy(c => c.Seconds).OrderBy(g => g.Key).Select(g => $"{g.Count()} × {Say.Number(g.Key)} s");
+        return new(
+            "changeover",
+            worst.Seconds <= worst.Of / 2 + Tiny,
+            Math.Round(changes.Sum(c => c.Seconds) / 60, 2),
+            Math.Round(changes.Sum(c => c.Of) / 120, 2),
+            "min",
+            worst.At,
+            $"Changing poses takes {Say.Number(changes.Sum(c => c.Seconds) / 60, 1)} min of the poses: {Say.List([.. counts])}; "
+                + $"of {Say.Minutes(worst.Of / 60)} at the shortest {Say.Number(worst.Of - worst.Seconds)} s are held."
+        )
+        {
+            Because =
+                $"{Say.Number(rules.ChangeSeconds)} s from pose to pose, {Say.Number(rules.GroundSeconds)} s to or from the floor, a stool or a block, out of the later pose; "
+                + $"at least half of each is held; a rest of {Say.Number(rules.StrainRestMinutes)} min or more between two is time enough; {rules.Source}",
         };
     }
 

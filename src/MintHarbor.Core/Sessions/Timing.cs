@@ -14,6 +14,7 @@ public sealed record StrainLimit(Strain Id, string Name, string Family, int Heig
 /// <param name="BreakMinMinutes">A meeting over <paramref name="BreakOverMinutes"/> has a break of so many to <paramref name="BreakMaxMinutes"/>,
 /// its centre between the shares <paramref name="BreakFrom"/> and <paramref name="BreakTo"/> of the meeting.</param>
 /// <param name="MostMinutes">Nobody poses in a meeting that is longer.</param>
+/// <param name="ChangeSeconds">From one pose to the next; <paramref name="GroundSeconds"/> where the model goes to the floor, a stool or a block, or leaves it.</param>
 /// <param name="LongOverMinutes">Over so many with a model: a meal of <paramref name="MealMinutes"/>, or <paramref name="LongBreaks"/> breaks of
 /// <paramref name="LongBreakMinutes"/>.</param>
 public sealed record TimingRules(
@@ -37,7 +38,9 @@ public sealed record TimingRules(
     double PackUpMin,
     IReadOnlyList<StrainLimit> Strains,
     PayRules Pay,
-    double MostMinutes = 360
+    double MostMinutes = 360,
+    double ChangeSeconds = 10,
+    double GroundSeconds = 30
 )
 {
     public static TimingRules Default { get; } = CoreData.Read<TimingRules>("timing");

@@ -34,6 +34,43 @@ public class RestRulesTests
         Assert.Equal(posed == 25, f.AtLimit);
     }
 
+    private static PlanItem Poses(double at, double each, params string[] ids) =>
+        Pose(at, each * ids.Length, [.. ids.Select(i => PoseLibrary.Find(i)!.Strain)]) with
+        {
+            Exercise = "gesture",
+            PoseIds = ids,
+        };
+
+    /// <summary>By hand: from standing to contrapposto 10 s, to the floor 30, on the floor 10, up again 30: 80 s. The same pose again changes nothing.</summary>
+    [Fact]
+    public void Changing_poses_comes_out_of_the_poses_and_the_proof_says_how_much()
+    {
+        var f = Fact("changeover", [Poses(0, 1, "stand", "contrapposto", "contrapposto", "floorseat", "supine", "stand")], 30);
+        Assert.True(f.Holds);
+        Assert.Equal(Math.Round(80 / 60.0, 2), f.Value);
+        Assert.Contains("2 × 10 s and 2 × 30 s", f.Says);
+        Assert.Contains("of 1 min at the shortest 30 s are held", f.Says);
+        Assert.Equal(3, f.From);
+        // A stool or a block is a place of its own.
+        Assert.Contains("1 × 30 s", Fact("changeover", [Poses(0, 1, "stand", "seated")], 30).Says);
+    }
+
+    [Fact]
+    public void Half_a_minute_is_too_short_to_go_to_the_floor_in_and_long_enough_to_turn_in()
+    {
+        Assert.False(Fact("changeover", [Poses(0, 0.5, "stand", "floorseat")], 30).Holds);
+        Assert.True(Fact("changeover", [Poses(0, 0.5, "stand", "contrapposto")], 30).Holds);
+    }
+
+    [Fact]
+    public void A_rest_between_two_poses_is_time_enough_to_change()
+    {
+        PlanItem[] rested = [Poses(0, 1, "stand"), Of(ItemKind.Rest, 1, 2), Poses(3, 1, "floorseat")];
+        Assert.DoesNotContain(RestRules.Prove(rested, new(new() { Minutes = 30 })), f => f.Id == "changeover");
+        PlanItem[] hurried = [Poses(0, 1, "stand"), Of(ItemKind.Rest, 1, 1), Poses(2, 1, "floorseat")];
+        Assert.Contains(RestRules.Prove(hurried, new(new() { Minutes = 30 })), f => f.Id == "changeover");
+    }
+
     [Theory]
     [
         InlineData(ItemKind.Rest, 5, 20),

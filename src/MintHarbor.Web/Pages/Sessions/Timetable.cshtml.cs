@@ -152,7 +152,9 @@ public sealed class TimetableModel(
             }
         }
         foreach (
-            var f in Meeting.Plan.Rules.Where(f => f.Id is "rest-stretch" or "purpose" || (f.Id == "rest-hour" && f.Value > 0) || !f.Holds)
+            var f in Meeting.Plan.Rules.Where(f =>
+                f.Id is "rest-stretch" or "purpose" or "changeover" || (f.Id == "rest-hour" && f.Value > 0) || !f.Holds
+            )
         )
             Notes.Add(Of(f) with { For = f.Id == "rest-stretch" && Row is null ? "strip" : null });
         // Seated and lying are covered by the stretch; the harder strains are said where they are closest to their limit.
