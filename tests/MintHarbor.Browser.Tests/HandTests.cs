@@ -34,7 +34,7 @@ public sealed class HandTests
             string Line() => b.See("tr.now").Text;
             b.Swapped(() => b.Keys(Keys.ArrowDown));
             Assert.Contains("Set-up", Line());
-            foreach (var expected in new[] { "Gesture", "Gesture", "Rest" })
+            foreach (var expected in new[] { "Gesture", "Value patches", "Rest" })
             {
                 b.Swapped(() => b.Keys(Keys.ArrowDown));
                 Assert.Contains(expected, Line());
