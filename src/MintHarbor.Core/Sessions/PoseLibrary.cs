@@ -3,7 +3,7 @@ using MintHarbor.Core.Figure;
 namespace MintHarbor.Core.Sessions;
 
 /// <summary>Where a pose is held: getting from one to another takes its time.</summary>
-public enum Ground
+public enum Footing
 {
     Feet,
 
@@ -20,7 +20,7 @@ public sealed record StudioPose(string Id, string Name, Strain Strain)
     public IReadOnlyList<string> Parts { get; init; } = [];
     public IReadOnlyList<string> Shows { get; init; } = [];
 
-    public Ground Ground { get; init; }
+    public Footing Footing { get; init; }
 
     /// <summary>What is hard to draw in it.</summary>
     public string Trouble { get; init; } = "";
@@ -41,10 +41,10 @@ public sealed record StudioPose(string Id, string Name, Strain Strain)
             Parts = p.Parts,
             Shows = p.Shows ?? [],
             Trouble = p.Trouble,
-            Ground =
-                p.Props is { Length: > 0 } ? Ground.Block
-                : p.Balance is null ? Ground.Floor
-                : Ground.Feet,
+            Footing =
+                p.Props is { Length: > 0 } ? Footing.Block
+                : p.Balance is null ? Footing.Floor
+                : Footing.Feet,
         };
 }
 

@@ -192,7 +192,7 @@ public static class RestRules
     private static RuleFact? Changes(IReadOnlyList<PlanItem> items, PlanRequest request, TimingRules rules)
     {
         var changes = new List<(double At, double Seconds, double Of)>();
-        Ground? before = null;
+        Footing? before = null;
         string? pose = null;
         foreach (var i in items)
         {
@@ -202,7 +202,7 @@ public static class RestRules
                 continue;
             foreach (var run in i.PoseRuns())
             {
-                var ground = PoseLibrary.Find(run.PoseId, request)?.Ground ?? Ground.Feet;
+                var ground = PoseLibrary.Find(run.PoseId, request)?.Footing ?? Footing.Feet;
                 if (before is { } was && run.PoseId != pose)
                     changes.Add((run.At, was == ground ? rules.ChangeSeconds : rules.GroundSeconds, 60 * run.Minutes));
                 (before, pose) = (ground, run.PoseId);
