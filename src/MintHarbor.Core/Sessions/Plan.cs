@@ -140,6 +140,10 @@ public sealed record PlanRequest(PlanWish Wish)
     /// <summary>The whole timetable as the instructor laid it by hand: taken as it is and only proved. Empty otherwise.</summary>
     public IReadOnlyList<PlanItem> Laid { get; init; } = [];
 
+    /// <summary>Rules that the class's sheets broke and that this subject shows, the commonest first: nobody mends a figure's heads on a bottle.</summary>
+    [JsonIgnore]
+    public IReadOnlyList<string> Missed => Wish.Model == ModelKind.StillLife ? [] : Known.Weak;
+
     /// <summary>The same wish to be planned afresh: nothing held, nothing laid.</summary>
     public PlanRequest Afresh() => this with { Held = [], Laid = [] };
 
@@ -304,6 +308,10 @@ public sealed record RuleFact(string Id, bool Holds, double Value, double Limit,
     /// <summary>At the limit but not over it: allowed, and said.</summary>
     [JsonIgnore]
     public bool AtLimit => Holds && Id is "rest-stretch" or "rest-hour" or "rest-strain" && Value > 0 && Value >= Limit;
+
+    /// <summary>It is not kept, and stands all the same since the timetable was laid so by hand.</summary>
+    [JsonIgnore]
+    public bool Yields { get; init; }
 
     /// <summary>How the value was reached, with the rule's source.</summary>
     public string Because { get; init; } = "";

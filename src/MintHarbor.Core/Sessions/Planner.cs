@@ -87,6 +87,10 @@ public static class Planner
         return request.Wishing(w => w with { Shape = null }).With([.. first.Items.Where(i => i.At <= pause.At), .. later]);
     }
 
+    /// <summary>Whether a timetable holds an exercise that mends what the class's sheets break.</summary>
+    public static bool Mends(PlanRequest request, Proposal plan) =>
+        plan.Items.Any(i => i.Exercise is not null && Programme.Mending(request).Contains(i.Exercise));
+
     private static (Proposal? Proposal, List<Cannot>? Cannot) Build(PlanRequest request, PlanShape shape, TimingRules rules)
     {
         List<Cannot>? first = null;
@@ -264,7 +268,8 @@ public static class Planner
         if (r.Wish.HasLiveModel && r.Wish.Minutes > rules.MostMinutes)
             yield return new(
                 "long-day",
-                $"Nobody poses in a meeting of {Say.Minutes(r.Wish.Minutes)}: {Say.Minutes(rules.MostMinutes)} at most; or two meetings, or a cast for the rest.",
+                $"Nobody poses in a meeting of {Say.Minutes(r.Wish.Minutes)}: {Say.Minutes(rules.MostMinutes)} at most; "
+                    + "or two meetings, or a cast for the rest.",
                 new Dictionary<string, object?> { ["minutes"] = rules.MostMinutes }
             );
         if (PoseLibrary.Find(r.Wish.LongPose, r) is { Strain: > TimingRules.HardestSitting } hard)

@@ -68,8 +68,7 @@ internal static class Programme
         return Quick(r, at, minutes);
     }
 
-    /// <summary>Purposes whose evenings are made of studies; gesture and proportion live in sets of poses.</summary>
-    private static bool InStudies(PlanRequest r) => r.Wish.Purpose is not (Purpose.Gesture or Purpose.Proportion);
+    private static bool InStudies(PlanRequest r) => Purposes.Of(r.Wish.Purpose).Studies;
 
     private static IEnumerable<PlanItem> Middle(PlanRequest r, double at, double minutes, int stage)
     {
@@ -131,9 +130,8 @@ internal static class Programme
         ];
     }
 
-    /// <summary>The exercises that mend what the class's sheets break, the commonest first. Nobody mends a figure's heads on a bottle.</summary>
-    internal static IEnumerable<string> Mending(PlanRequest r) =>
-        r.Wish.Model == ModelKind.StillLife ? [] : r.Known.Weak.Select(w => Mends(w, r.Known)).OfType<string>();
+    /// <summary>The exercises that mend what the class's sheets break, the commonest first.</summary>
+    internal static IEnumerable<string> Mending(PlanRequest r) => r.Missed.Select(w => Mends(w, r.Known)).OfType<string>();
 
     /// <summary>The exercise that mends what the class's sheets break most, where one fits a single stretch.</summary>
     private static string? Mends(string rule, PlanKnown known) =>

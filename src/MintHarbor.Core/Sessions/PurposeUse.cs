@@ -11,19 +11,21 @@ public sealed record Drawn(string Exercise, double Minutes);
 /// <param name="Turn">What the evening turns to.</param>
 /// <param name="Pair">Two exercises that correct each other in turn.</param>
 /// <param name="Quick">What is drawn where only a few minutes are to be had.</param>
+/// <param name="Studies">Its evenings are made of studies; the others live in sets of short poses.</param>
 /// <param name="Grow">Drawings that lengthen from stretch to stretch.</param>
 public sealed record PurposeUse(
     Purpose Id,
     IReadOnlyList<string> Own,
     IReadOnlyList<string> Carries,
     double OwnShare,
-    double OwnMost,
+    double? OwnMost,
     IReadOnlyList<string> Sparing,
     string Warm,
     string Turn,
     IReadOnlyList<string> Pair,
     Drawn Quick,
-    IReadOnlyList<Drawn> Grow
+    IReadOnlyList<Drawn> Grow,
+    bool Studies = false
 );
 
 /// <summary>Purposes as data: which exercises serve them, and how much of an evening they are to have.</summary>
@@ -63,7 +65,7 @@ public sealed record Purposes(string Source, double KeptShare, IReadOnlyList<Pur
         var oneLong =
             request.Wish.Approach == Approach.LongFirst
             && (request.Known.Rung is not null || request.Wish.LongPose is not null || request.Wish.Purpose == Purpose.Gesture);
-        var ownLeast = drawn < OwnFrom || oneLong ? 0 : Math.Min(use.OwnShare * drawn, use.OwnMost);
+        var ownLeast = drawn < OwnFrom || oneLong ? 0 : Math.Min(use.OwnShare * drawn, use.OwnMost ?? drawn);
         var limit = drawn < KeptFrom ? 0 : Default.KeptShare * drawn;
         var word = request.Wish.Purpose.ToString().ToLowerInvariant();
         var laid = request.Laid.Count > 0;
@@ -78,6 +80,7 @@ public sealed record Purposes(string Source, double KeptShare, IReadOnlyList<Pur
             $"Purpose {(holds ? "kept" : "kept in part")}, {word}: {Say.Number(kept, 1)} of {Say.Minutes(drawn)}{(own < kept ? $", {Say.Number(own, 1)} of them in exercises of its own" : "")}."
         )
         {
+            Yields = !holds,
             Because =
                 $"minutes that serve it ≥ {Say.Number(100 * Default.KeptShare)} % of what is drawn, its own exercises ≥ {Say.Number(ownLeast, 1)} min"
                 + (use.Sparing.Count > 0 ? $", a warm-up in line ≤ {Say.Number(WarmUp)} min" : "")

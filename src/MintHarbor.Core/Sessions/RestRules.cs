@@ -215,17 +215,17 @@ public static class RestRules
         return new(
             "changeover",
             worst.Seconds <= worst.Of / 2 + Tiny,
-            Math.Round(changes.Sum(c => c.Seconds) / 60, 2),
-            Math.Round(changes.Sum(c => c.Of) / 120, 2),
-            "min",
+            worst.Seconds,
+            worst.Of / 2,
+            "s",
             worst.At,
-            $"Changing poses takes {Say.Number(changes.Sum(c => c.Seconds) / 60, 1)} min of the poses: {Say.List([.. counts])}; "
-                + $"of {Say.Minutes(worst.Of / 60)} at the shortest {Say.Number(worst.Of - worst.Seconds)} s are held."
+            $"Changing takes up to {Say.Number(worst.Seconds)} s of a pose of {Say.Minutes(worst.Of / 60)}; "
+                + $"all changes {Say.Number(changes.Sum(c => c.Seconds) / 60, 1)} min of what is posed: {Say.List([.. counts])}."
         )
         {
             Because =
-                $"{Say.Number(rules.ChangeSeconds)} s from pose to pose, {Say.Number(rules.GroundSeconds)} s to or from the floor, a stool or a block, out of the later pose; "
-                + $"at least half of each is held; a rest of {Say.Number(rules.StrainRestMinutes)} min or more between two is time enough; {rules.Source}",
+                $"{Say.Number(rules.ChangeSeconds)} s from pose to pose, {Say.Number(rules.GroundSeconds)} s to or from the floor, a stool or a block, "
+                + $"out of the later pose; at least half of each is held; a rest of {Say.Number(rules.StrainRestMinutes)} min or more between two is time enough; {rules.Source}",
         };
     }
 

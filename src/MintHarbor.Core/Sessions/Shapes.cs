@@ -45,7 +45,7 @@ public static class Shapes
             "Again and again",
             "{3} and {4} in turn, {2} drawings: the next one corrects the last.",
             "{2} drawings that follow each other quickly: the next one corrects the last.",
-            "Nothing is developed, and nothing measured."
+            "Nothing is drawn for longer than {1}."
         ),
         new(
             "growing",
@@ -131,10 +131,7 @@ public static class Shapes
         // What ends the evening is no crumb of a long day.
         var last = Math.Max(Ending(open), quick / 2);
         // Long-first opens with a study of what the evening is for, where it is long enough, no rung forbids it and no pose is to go on.
-        var study =
-            r.Known.Rung is null && r.Wish.LongPose is null && n >= 2 && r.Wish.Purpose is not (Purpose.Gesture or Purpose.Proportion)
-                ? 1
-                : 0;
+        var study = r.Known.Rung is null && r.Wish.LongPose is null && n >= 2 && Purposes.Of(r.Wish.Purpose).Studies ? 1 : 0;
         switch (shape.Id)
         {
             case "lengthening":

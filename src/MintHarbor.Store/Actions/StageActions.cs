@@ -113,7 +113,7 @@ public sealed class StageActions(HarborContext db, IClock clock)
             .ToDictionary(g => g.Key, g => g.Last());
 
     /// <summary>Where the measures of everybody in the course stand, by student; one that never moved isn't named.</summary>
-    public async Task<Func<int, IReadOnlyDictionary<string, MeasuringStage>>> Stand(int course)
+    public async Task<Dictionary<int, Dictionary<string, MeasuringStage>>> Stand(int course)
     {
         var last = await db
             .StageMoves.AsNoTracking()
@@ -121,8 +121,7 @@ public sealed class StageActions(HarborContext db, IClock clock)
             .GroupBy(m => new { m.StudentId, m.Measure })
             .Select(g => g.OrderByDescending(m => m.At).ThenByDescending(m => m.Id).First())
             .ToListAsync();
-        var by = last.GroupBy(m => m.StudentId).ToDictionary(g => g.Key, g => g.ToDictionary(m => m.Measure, m => m.To));
-        return student => by.GetValueOrDefault(student) ?? [];
+        return last.GroupBy(m => m.StudentId).ToDictionary(g => g.Key, g => g.ToDictionary(m => m.Measure, m => m.To));
     }
 
     /// <summary>An instructor's word moves a measure wherever they say; evidence counts from then on.</summary>

@@ -64,7 +64,9 @@ public sealed class Papers(IWebHostEnvironment web) : IPaperPrints, IDisposable
                 at => PoseStrip.Time(m.StartsAt, at),
                 rows,
                 notes,
-                "The model's own word on comfort always wins."
+                m.Request.Wish.HasLiveModel
+                    ? "The model's own word on comfort always wins."
+                    : "Change hands, pause every 20 to 30 minutes, keep the wrist straight."
             ),
             faces.Value
         );

@@ -47,9 +47,9 @@ public class RestRulesTests
     {
         var f = Fact("changeover", [Poses(0, 1, "stand", "contrapposto", "contrapposto", "floorseat", "supine", "stand")], 30);
         Assert.True(f.Holds);
-        Assert.Equal(Math.Round(80 / 60.0, 2), f.Value);
-        Assert.Contains("2 × 10 s and 2 × 30 s", f.Says);
-        Assert.Contains("of 1 min at the shortest 30 s are held", f.Says);
+        Assert.Equal((30.0, 30.0, "s"), (f.Value, f.Limit, f.Unit));
+        Assert.Contains("all changes 1.3 min of what is posed: 2 × 10 s and 2 × 30 s", f.Says);
+        Assert.Contains("up to 30 s of a pose of 1 min", f.Says);
         Assert.Equal(3, f.From);
         // A stool or a block is a place of its own.
         Assert.Contains("1 × 30 s", Fact("changeover", [Poses(0, 1, "stand", "seated")], 30).Says);

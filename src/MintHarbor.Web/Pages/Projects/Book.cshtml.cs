@@ -69,6 +69,19 @@ public sealed class BookModel(CourseScope scope, HarborContext db, GradeActions 
         : needed < 0 ? new("holds", $"*{aim}* is had already, whatever the rest comes to.")
         : new("near", $"For *{aim}* the rest must come to *{needed}* of 100, all alike.");
 
+    /// <summary>How the term's number comes, and how the practice does.</summary>
+    public Note Counts =>
+        new(
+            "holds",
+            $"Term = Σ(counts · grade) ÷ Σ counts, exact, rounded once. Practice is the mean of the weeks' {(Rules.ByScore ? "rounds and drill sheets, each of 100" : "done ÷ given")}.",
+            null,
+            (
+                Rules.ByScore
+                    ? "100 within what is asked of a trained eye, 0 at five times that; a week with something due and nothing done is 0. "
+                    : ""
+            ) + "What is excused, or not given, counts neither way. Weeks in which nothing was due are no weeks."
+        );
+
     /// <summary>What the page shows is not what is kept.</summary>
     public bool Tried { get; private set; }
 

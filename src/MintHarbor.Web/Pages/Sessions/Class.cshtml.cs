@@ -99,7 +99,16 @@ public sealed class ClassModel(CourseScope scope, HarborContext db, EveningActio
             })
             .ToListAsync();
         var stand = await stages.Stand(Course.Id);
-        Rows = [.. students.Select(s => new Row(s.PersonId, s.Name, s.Seat, there.GetValueOrDefault(s.PersonId), stand(s.PersonId)))];
+        Rows =
+        [
+            .. students.Select(s => new Row(
+                s.PersonId,
+                s.Name,
+                s.Seat,
+                there.GetValueOrDefault(s.PersonId),
+                stand.GetValueOrDefault(s.PersonId) ?? []
+            )),
+        ];
         Kept = await db
             .RoomNotes.AsNoTracking()
             .Include(n => n.Student)

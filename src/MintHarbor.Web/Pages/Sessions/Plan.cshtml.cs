@@ -150,11 +150,11 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         Asked = Wanted();
         var result = Planner.Plan(Asked);
         (Proposals, Cannot) = (result.Proposals, result.Cannot);
-        if (Asked is { Known.Weak: [var rule, ..], Wish.Model: not ModelKind.StillLife })
+        if (Asked.Missed is [var rule, ..])
             Notes.Add(
                 new(
                     "near",
-                    $"The class's sheets miss *{MintHarbor.Core.Measuring.Rules.Named([rule])}* most: poses that show it weigh more, and the evening turns to what mends it.",
+                    $"The class's sheets miss *{MintHarbor.Core.Measuring.Rules.Named([rule])}* most: poses that show it weigh more{(Proposals.Any(p => Planner.Mends(Asked, p)) ? ", and where it has room the evening turns to what mends it" : "")}.",
                     null,
                     "rules named by the critiques of the last five weeks, the commonest first"
                 )

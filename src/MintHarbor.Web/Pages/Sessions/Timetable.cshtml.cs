@@ -219,7 +219,7 @@ public sealed class TimetableModel(
             : -1;
         return new(
             !f.Holds ? "outside"
-                : f.AtLimit ? "near"
+                : f.AtLimit || f.Yields ? "near"
                 : "holds",
             Bold(f),
             row >= 0 ? $"row{row}" : null,
