@@ -30,7 +30,9 @@ public static class PoseStrip
         var s = new Svg().Add(
             $"<svg class=\"strip\" viewBox=\"0 0 {width} {foot + (small ? 28 : 36)}\" role=\"img\" aria-label=\"Pose strip: {Describe(items)}\">"
         );
-        if (!small)
+        // Where nobody poses there is no strain to read off.
+        var strains = !small && items.Any(i => i.Strains.Count > 0);
+        if (strains)
             for (var h = 2; h <= 5; h++)
                 s.Line("strip-level", 0, foot - (h * step) + 0.5, width, foot - (h * step) + 0.5);
         var labels = new List<(double X, string Text, string? Number)>();
@@ -43,7 +45,7 @@ public static class PoseStrip
             Item(s, i, n, x, w, k, top, foot, step, small);
             labels.Add((x + (w / 2), i.Name, i.Period > 0 ? Say.Number(i.Period) : null));
         }
-        if (!small)
+        if (strains)
             StrainWords(s, foot, step, items[0].Minutes * k);
         Labels(s, labels, small, top, items, width, k);
         Axis(s, total, starts, width, foot, k, small);

@@ -177,7 +177,8 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
                     "median of the last five meetings, whole minutes"
                 )
             );
-        if (Asked.Known.History is [{ LongPose: { } pose }, ..])
+        var sitters = Proposals.Select(p => p.Sitter).OfType<string>().ToList();
+        if (Asked.Known.History is [{ LongPose: { } pose }, ..] && sitters.Count > 0 && !sitters.Contains(pose))
             Notes.Add(new("holds", $"Last week's long pose was {PoseLibrary.Name(pose, Asked).ToLowerInvariant()}; another is chosen."));
         if (Proposals is [{ Pay: { } pay }, ..])
             Notes.Add(
