@@ -6,7 +6,7 @@ using NodaTime;
 
 namespace MintHarbor.Store;
 
-/// <summary>A student's finished rounds without what was asked in them: of a round's state a record wants two numbers.</summary>
+/// <summary>A student's finished rounds without what was asked in them: of a round's state a record wants numbers alone.</summary>
 public static class TermRounds
 {
     /// <param name="Limit">The course's own, as JSON; null for the drill's.</param>
@@ -18,7 +18,9 @@ public static class TermRounds
         double? EndDifficulty,
         int Hits,
         double StartDifficulty,
-        string? Limit
+        string? Limit,
+        double[] Answers,
+        double[] Truths
     )
     {
         /// <summary>Error that counted as right when the round began.</summary>
@@ -37,7 +39,9 @@ public static class TermRounds
             .Database.SqlQuery<Row>(
                 $"""
                 select r.kind, r.finished_at as at, r.bias, r.spread, r.end_difficulty, r."right" as hits,
-                    (r.state ->> 'startDifficulty')::float8 as start_difficulty, nullif(r.state -> 'limit', 'null'::jsonb)::text as "limit"
+                    (r.state ->> 'startDifficulty')::float8 as start_difficulty, nullif(r.state -> 'limit', 'null'::jsonb)::text as "limit",
+                    array(select a::text::float8 from jsonb_array_elements(r.state -> 'answers') a) as answers,
+                    array(select (i -> 'truth' ->> 'value')::float8 from jsonb_array_elements(r.state -> 'items') i) as truths
                 from drill_rounds r
                 where r.course_id = {course} and r.student_id = {student} and r.finished_at is not null
                 order by r.finished_at desc, r.id desc

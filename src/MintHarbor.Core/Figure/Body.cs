@@ -140,7 +140,7 @@ public sealed class Body
     internal List<Form> Forms { get; } = [];
     internal List<Group> Groups { get; } = [];
     internal Dictionary<string, int> Accumulators { get; } = [];
-    internal List<(string Id, int Bone, Vector3 At)> Landmarks { get; } = [];
+    internal List<(string Id, int Bone, Vector3 At, float Through)> Landmarks { get; } = [];
     internal List<(int Bone, Vector3 At, float Share)> Masses { get; } = [];
 
     internal Body(FigureTables tables, IReadOnlyList<BodyRow> rows, string id)
@@ -188,7 +188,7 @@ public sealed class Body
         foreach (var s in Sides.Of(m.Id))
         {
             var b = BoneIndex(Sides.Id(m.Bone, s));
-            Landmarks.Add((Sides.Id(m.Id, s), b, Local(b, Sides.Place(m.At, s))));
+            Landmarks.Add((Sides.Id(m.Id, s), b, Local(b, Sides.Place(m.At, s)), m.Through));
         }
     }
 

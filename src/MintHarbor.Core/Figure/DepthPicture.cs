@@ -176,6 +176,27 @@ internal sealed class DepthPicture
         return false;
     }
 
+    /// <summary>Whether a place lies at an edge of what is seen: within <paramref name="radius"/> pixels something lies farther than it, and nothing more than
+    /// <paramref name="behind"/> before it.</summary>
+    public bool IsOutline(Vector3 projected, float radius, float behind)
+    {
+        int x = (int)projected.X,
+            y = (int)projected.Y,
+            r = (int)MathF.Ceiling(radius);
+        if ((uint)x >= Width || (uint)y >= Height || projected.Z - Depth[(y * Width) + x] > behind)
+            return false;
+        for (var j = Math.Max(0, y - r); j <= Math.Min(Height - 1, y + r); j++)
+        {
+            for (var i = Math.Max(0, x - r); i <= Math.Min(Width - 1, x + r); i++)
+            {
+                var near = ((i - x) * (i - x)) + ((j - y) * (j - y)) <= radius * radius;
+                if (near && Depth[(j * Width) + i] > projected.Z + behind)
+                    return true;
+            }
+        }
+        return false;
+    }
+
     /// <summary>Up to three places of a line that aren't seen between places that are: the picture's grain, bridged.</summary>
     public static void BridgeGrain(bool[] seen)
     {

@@ -4,7 +4,8 @@ namespace MintHarbor.Core.Figure;
 
 /// <summary>A landmark on the posed surface.</summary>
 /// <param name="Buried">In a fold: the surface has closed over it and it is never seen.</param>
-public readonly record struct FigureLandmark(string Id, Vector3 Place, Vector3 Normal, bool Buried);
+/// <param name="Through">How thick the body is there, units, where it is set down from the far side too.</param>
+public readonly record struct FigureLandmark(string Id, Vector3 Place, Vector3 Normal, bool Buried, float Through = 0);
 
 /// <summary>How a pose stands: margin of the centre of mass inside the base of support, in units (hundredths of stature); negative outside.</summary>
 /// <param name="OutOfReach">How far a hand or foot fell short of where the pose wants it.</param>
@@ -48,7 +49,9 @@ public sealed class FigureModel
         Mesh = Polygoniser.Build(field, step);
         Solids = [.. field.Solids.Select(s => (s, Mesh.Of(s)))];
         var everything = field.All;
-        landmarks = body.Landmarks.Select(l => Settle(field, everything, l.Id, Skeleton.World(l.Bone, l.At))).ToDictionary(l => l.Id);
+        landmarks = body
+            .Landmarks.Select(l => Settle(field, everything, l.Id, Skeleton.World(l.Bone, l.At)) with { Through = l.Through })
+            .ToDictionary(l => l.Id);
         Features =
         [
             .. body.Tables.Features.SelectMany(f => Sides.Of(f.Id).Select(s => Feature(field, everything, f, s))).OfType<Vector3[]>(),

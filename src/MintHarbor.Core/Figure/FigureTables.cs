@@ -72,7 +72,8 @@ public sealed record GarmentRow(
 );
 
 /// <param name="Where">Where it is on the body, for a person who looks for it with the fingers.</param>
-public sealed record LandmarkRow(string Id, string Name, string Bone, Vector3 At, string? Where = null);
+/// <param name="Through">How thick the limb is there, units: it is set down though it lies on the far side.</param>
+public sealed record LandmarkRow(string Id, string Name, string Bone, Vector3 At, string? Where = null, float Through = 0);
 
 public sealed record FeatureRow(string Id, string Bone, Vector3[] Points);
 

@@ -52,7 +52,7 @@ internal sealed class Polygoniser
             hi = Vector3.Max(hi, p.Ball + new Vector3(p.BallRadius));
         }
         (lo, hi) = (lo - new Vector3(2), hi + new Vector3(2));
-        low = lo with { Y = MathF.Max(lo.Y, -1.5f * MathF.Max(h, 0.5f)) };
+        low = field.Flattened ? lo with { Y = MathF.Max(lo.Y, -1.5f * MathF.Max(h, 0.5f)) } : lo;
         int Blocks(float from, float to) => (int)MathF.Ceiling((to - from) / h / Block) + 1;
         (bx, by, bz) = (Blocks(low.X, hi.X), Blocks(low.Y, hi.Y), Blocks(low.Z, hi.Z));
         (nx, ny, nz) = (bx * Block, by * Block, bz * Block);
@@ -164,7 +164,7 @@ internal sealed class Polygoniser
         var near = list.AsSpan(0, field.Cull(centre, radius, from, list));
         var d = near.Length == 0 ? 1f : field.Evaluate(centre, near, out _);
         var o = (x * Block) + (nx * ((y * Block) + (ny * z * Block)));
-        if (near.Length == 0 || MathF.Abs(d) > (radius * 1.15f) + 0.1f)
+        if (near.Length == 0 || MathF.Abs(d) > (radius * 1.35f) + 0.2f)
         {
             for (var k = 0; k < Block; k++)
             for (var j = 0; j < Block; j++)

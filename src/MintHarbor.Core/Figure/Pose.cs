@@ -47,6 +47,7 @@ public sealed record PropOfPose(string Shape, Vector3 At, Vector3 Half);
 /// <param name="Trouble">What is hard to draw in it.</param>
 /// <param name="Shows">What of it a term should have shown: weight-shift, twist, arms-up, foreshortened, overlap or kneeling.</param>
 /// <param name="Balance">Share of weight on left and right foot; null where a seat or the floor bears it.</param>
+/// <param name="Rests">What lies on floor, seat or block, and what gives way until it does.</param>
 public sealed record Pose(
     string Id,
     string Name,
@@ -63,7 +64,8 @@ public sealed record Pose(
     PropOfPose[]? Props = null,
     float[]? Balance = null,
     string? Weight = null,
-    string[]? Shows = null
+    string[]? Shows = null,
+    RestOfPose[]? Rests = null
 )
 {
     public static readonly string[] Kinds = ["weight-shift", "twist", "arms-up", "foreshortened", "overlap", "kneeling"];
@@ -130,11 +132,43 @@ public sealed record Pose(
         }
         if (Balance is { Length: not 2 })
             Fail("balance", "two shares, left and right");
+        foreach (var rest in Rests ?? [])
+        {
+            foreach (var part in rest.Parts.Where(b => !bones.Contains(b)))
+                Fail("rests", $"there is no bone '{part}'");
+            if (!Gives(rest.By, tables))
+                Fail("rests", $"'{rest.By}' gives way to nothing; root, feet.L, hands.L or an angle of a joint of this pose does");
+        }
         foreach (var prop in Props ?? [])
         {
             if (prop.Shape is not ("cylinder" or "box"))
                 Fail("props", $"'{prop.Shape}' is no prop; one of cylinder, box");
         }
+    }
+
+    /// <summary>A prop narrower than this is a staff or a rope: gripped, not rested on. Units.</summary>
+    private const float Gripped = 2;
+
+    /// <summary>Lower than this the pelvis of a pose with a height of its own is no longer borne by the feet, units.</summary>
+    private const float LowPelvis = 30;
+
+    /// <summary>Whether it is held on, or against, a stool, bench or block.</summary>
+    [JsonIgnore]
+    public bool RestsOnBlock => Props?.Any(p => p.Half.X > Gripped) == true;
+
+    /// <summary>Whether the feet bear it.</summary>
+    [JsonIgnore]
+    public bool OnFeet =>
+        Balance is not null
+        || (!RestsOnBlock && Feet is { Count: 2 } && Feet.Values.All(f => !f.Free) && (Root.At?.Y ?? Root.Height ?? 0) > LowPelvis);
+
+    private bool Gives(string by, FigureTables tables)
+    {
+        var way = by.Split('.');
+        return by == "root"
+            || (way is ["feet", var foot] && Feet?.ContainsKey(foot) == true)
+            || (way is ["hands", var hand] && Hands?.GetValueOrDefault(hand) is { Bone: null })
+            || (way.Length > 1 && tables.Limit(string.Join('.', way[..^1]), way[^1]) is not null);
     }
 
     /// <summary>The same pose seen in a mirror: left and right change places.</summary>
@@ -175,6 +209,7 @@ public sealed record Pose(
                     }
             ),
             Props = Props?.Select(p => p with { At = Flip(p.At)!.Value }).ToArray(),
+            Rests = Rests?.Select(r => r with { Parts = [.. r.Parts.Select(Sides.Other)], By = OtherWay(r.By) }).ToArray(),
             Balance = Balance is { } w ? [w[1], w[0]] : null,
             Weight =
                 Weight is null ? null
@@ -182,4 +217,9 @@ public sealed record Pose(
                 : "L",
         };
     }
+
+    private static string OtherWay(string by) =>
+        by.Contains(".L", StringComparison.Ordinal)
+            ? by.Replace(".L", ".R", StringComparison.Ordinal)
+            : by.Replace(".R", ".L", StringComparison.Ordinal);
 }

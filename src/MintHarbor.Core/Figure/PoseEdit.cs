@@ -119,7 +119,7 @@ public static partial class PoseEdit
     }
 
     /// <summary>The pose with changes made. An arm that was placed by its hand is let go when one of its joints is changed, from the
-    /// angles it had.</summary>
+    /// angles it had; what rested by the changed angle rests no longer.</summary>
     /// <exception cref="InputException">An unknown joint or angle, or a value outside its limits.</exception>
     public static Pose Apply(FigureModel model, IReadOnlyList<(string Key, float Value)> changes)
     {
@@ -170,7 +170,20 @@ public static partial class PoseEdit
                 angles[angle] = value;
             }
         }
-        return pose with { Root = root, Joints = joints, Feet = feet, Hands = hands is { Count: 0 } ? null : hands };
+        return pose with
+        {
+            Root = root,
+            Joints = joints,
+            Feet = feet,
+            Hands = hands is { Count: 0 } ? null : hands,
+            // What is changed by hand stays as it is set, and rests no longer by itself.
+            Rests = pose
+                .Rests?.Where(r =>
+                    changes.All(c => c.Key != r.By)
+                    && !(r.By.StartsWith("hands.", StringComparison.Ordinal) && hands?.ContainsKey(r.By[6..]) != true)
+                )
+                .ToArray(),
+        };
 
         void LetGo(string side)
         {
@@ -254,16 +267,17 @@ public static partial class PoseEdit
         var trunk = Vector3.Normalize(Joint("neck") - Joint("pelvis"));
         float pelvis = Joint("pelvis").Y,
             hip = s.Body.Bones[0].Offset.Y;
-        // An arm is held up when its upper arm leaves hanging by more than 60° and its hand rests on nothing.
+        HandOfPose? Placed(string side) => s.Pose.Hands?.GetValueOrDefault(side);
+        Vector3 Along(string from, string to) => Vector3.Normalize(Joint(to) - Joint(from));
+        bool Overhead(string side) => Joint($"hand.{side}").Y > Joint("head").Y;
+        // An arm is held up when its upper arm leaves hanging by more than 60°, or its forearm stands level, and its hand rests on nothing;
+        // and always when the hand is over the head, though it grips something there.
         bool Held(string side) =>
-            Vector3.Normalize(Joint($"fore.{side}") - Joint($"arm.{side}")).Y > -0.5f
-            && (s.Pose.Hands?.GetValueOrDefault(side) is not { } h || h.Bone is "thorax" or "head");
-        bool Overhead(string side) => Held(side) && Joint($"hand.{side}").Y > Joint("head").Y;
+            Overhead(side)
+            || (Along($"arm.{side}", $"fore.{side}").Y > -0.5f && Placed(side) is null or { Bone: "thorax" or "neck" or "head" })
+            || (s.Pose.OnFeet && Along($"fore.{side}", $"hand.{side}").Y > -0.2f && Placed(side) is null);
         string[] sides = ["L", "R"];
-        var onFeet =
-            s.Pose.Balance is not null
-            || (s.Pose.Feet is { Count: 2 } f && f.Values.All(x => !x.Free) && s.Pose.Props is null && pelvis > 35);
-        if (onFeet)
+        if (s.Pose.OnFeet)
             return Standing();
         if (pelvis < 12 && trunk.Y < 0.8f)
             return Front("pelvis").Y < -0.5f && trunk.Y > 0.4f
@@ -271,6 +285,8 @@ public static partial class PoseEdit
                 : (Strain.Lying, "the trunk lies");
         if (sides.Any(Overhead))
             return (Strain.Raised, "an arm is held up");
+        if (Twisted())
+            return (Strain.Raised, "the trunk is held twisted");
         // On the heels the pelvis comes down to a third of its height; above that the knees bear it.
         if (s.Pose.Props is null && pelvis > 0.42f * hip && sides.Any(side => Joint($"knee.{side}").Y < 8))
             return (Strain.Kneeling, "the knees bear it");
@@ -282,22 +298,26 @@ public static partial class PoseEdit
         {
             var bent = pelvis < hip - 6;
             var arms = sides.Count(Held);
-            if (arms == 2 && bent)
-                return (Strain.Extreme, "both arms are held out over bent legs");
+            if (arms == 2 && (bent || HeelsUp(2)))
+                return (Strain.Extreme, bent ? "both arms are held out over bent legs" : "both arms are held up on the balls of the feet");
             if (arms > 0)
                 return (Strain.Raised, "an arm is held up");
             if (bent)
                 return (Strain.Raised, "the legs hold it bent");
             if (trunk.Y < 0.8f)
                 return (Strain.Raised, "the trunk is held bent");
-            if (MathF.Abs(TwistOf("lumbar") + TwistOf("thorax")) >= 35)
+            if (Twisted())
                 return (Strain.Raised, "the trunk is held twisted");
-            if (s.Pose.Feet?.Values.Any(x => x.Lift >= HeelLifted) == true)
+            if (HeelsUp(1))
                 return (Strain.HeelUp, "a raised heel is held by its calf");
             return s.Pose.Balance is { } share && MathF.Max(share[0], share[1]) > 0.72f
                 ? (Strain.OneLeg, "one leg bears most of it")
                 : (Strain.Standing, "both feet bear it");
         }
+
+        bool HeelsUp(int count) => s.Pose.Feet?.Values.Count(x => x.Lift >= HeelLifted) >= count;
+
+        bool Twisted() => MathF.Abs(TwistOf("lumbar") + TwistOf("thorax")) >= 35;
 
         float TwistOf(string bone) => s.Pose.Joints.GetValueOrDefault(bone)?.GetValueOrDefault("twist") ?? 0;
     }

@@ -9,13 +9,16 @@ internal sealed class Skeleton
     private const float Degree = MathF.PI / 180;
     private const int Rounds = 12;
 
+    /// <summary>The joint of the ball over the floor when the heel is lifted, units: the flesh under it stays above.</summary>
+    private const float BallHeight = 0.38f;
+
     private readonly Quaternion[] local;
     private readonly bool[] solved;
     private readonly Vector3[] support = new Vector3[2];
     private float raise;
 
     public Body Body { get; }
-    public Pose Pose { get; }
+    public Pose Pose { get; private init; }
     public Vector3[] Joint { get; }
     public Quaternion[] Frame { get; }
 
@@ -35,7 +38,11 @@ internal sealed class Skeleton
         return World(b, Body.Local(b, rest));
     }
 
-    public static Skeleton Solve(Body body, Pose pose) => new(body, pose);
+    /// <summary>A body in a pose, laid down on what it rests on.</summary>
+    public static Skeleton Solve(Body body, Pose pose) => new(body, Settling.Of(body, pose)) { Pose = pose };
+
+    /// <summary>A body in a pose with every number as it is written.</summary>
+    public static Skeleton AsWritten(Body body, Pose pose) => new(body, pose);
 
     private Skeleton(Body body, Pose pose)
     {
@@ -143,7 +150,7 @@ internal sealed class Skeleton
         var turned = yaw * About("X", f.Lift) * About("Z", f.Roll);
         var ankleHeight = Body.Bones[foot].Rest.Y * Body.Bones[foot].Scale.Y;
         var flat = new Vector3(f.At.X, f.Floor + ankleHeight, f.At.Y);
-        var toBall = Body.Bones[toe].Offset with { Y = 0.2f - ankleHeight };
+        var toBall = Body.Bones[toe].Offset with { Y = BallHeight - ankleHeight };
         var ankle = f.Lift == 0 ? flat : flat + Vector3.Transform(toBall, yaw) - Vector3.Transform(toBall, turned);
         var length = Body.Bones[knee].Offset.Length() + Body.Bones[foot].Offset.Length();
         var reach = length * (f.Straight ?? 0.9993f);
@@ -175,7 +182,7 @@ internal sealed class Skeleton
         var pole = h.Elbow is { } e ? Vector3.Normalize(e) : new Vector3(0, -0.3f, -1);
         if (h.ElbowInThorax)
             pole = Vector3.Transform(pole, Frame[Body.BoneIndex("thorax")]);
-        Reach(arm, fore, hand, target, pole, -1, (Body.Bones[fore].Offset.Length() + Body.Bones[hand].Offset.Length()) * 0.995f);
+        Reach(arm, fore, hand, target, pole, -1, Reach(side));
         if (h.Fingers is { } fingers && h.Palm is { } palm)
         {
             var y = -Vector3.Normalize(fingers);
@@ -185,6 +192,10 @@ internal sealed class Skeleton
         }
         Forward();
     }
+
+    /// <summary>How far from its shoulder a hand comes, units.</summary>
+    public float Reach(string side) =>
+        (Body.Bones[Body.BoneIndex("fore." + side)].Offset.Length() + Body.Bones[Body.BoneIndex("hand." + side)].Offset.Length()) * 0.995f;
 
     /// <summary>Two bones from <paramref name="a"/> to a target, the middle joint in the plane of the pole (law of cosines).</summary>
     private void Reach(int a, int b, int c, Vector3 target, Vector3 pole, int bend, float most)

@@ -247,16 +247,31 @@ public sealed class StudioFigure(long budget = 96L << 20)
             Mass = mass,
             Construction = construction,
             Tone = tone,
-            Landmarks = model.Landmarks.ToDictionary(l => l.Id, l => Seen(l, depth)),
+            Landmarks = model.Landmarks.ToDictionary(l => l.Id, l => Seen(l, depth, model.MetresPerUnit * 100)),
             Limbs = Limbs(model, camera),
             Action = [.. ConstructionView.ActionLine(model, camera).Select(p => new Vec2(p.X, p.Y))],
         };
     }
 
-    private static SeenLandmark Seen(FigureLandmark l, DepthPicture depth)
+    /// <summary>How far from the outline a landmark still lies on it, and how far behind what is seen there, units.</summary>
+    private const float OnOutline = 0.6f,
+        BehindOutline = 6;
+
+    /// <summary>Cosine from which a surface faces the eye: what hides it then is something else.</summary>
+    private const float Facing = 0.25f;
+
+    /// <summary>A landmark is seen where somebody who draws would set it down: where its surface is seen, or lies under a turned-away one by less than a
+    /// centimetre; on the outline; and, of crown, sole and the joints, where what is seen of the limb is no thicker than it is there.</summary>
+    private static SeenLandmark Seen(FigureLandmark l, DepthPicture depth, float centimetresPerUnit)
     {
         var p = depth.Camera.Project(l.Place);
-        var visible = !l.Buried && Vector3.Dot(l.Normal, depth.Camera.ToEye(l.Place)) > -0.1f && depth.IsSeen(p, 0.9f);
+        var (near, facing) = (1 / centimetresPerUnit, Vector3.Dot(l.Normal, depth.Camera.ToEye(l.Place)) > Facing);
+        var visible =
+            !l.Buried
+            && (
+                depth.IsSeen(p, facing ? near : MathF.Max(l.Through, near))
+                || (!facing && depth.IsOutline(p, OnOutline * depth.Camera.Focal / p.Z, BehindOutline))
+            );
         return new(new(p.X, p.Y), visible);
     }
 

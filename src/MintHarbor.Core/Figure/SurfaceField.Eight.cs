@@ -168,7 +168,6 @@ internal sealed partial class SurfaceField
     public Eight Evaluate(Eight x, Eight y, Eight z, ReadOnlySpan<int> near, bool wantNearest, out Vector256<int> nearest)
     {
         var d = Fold(body, x, y, z, near, wantNearest, out nearest);
-        d = Carved(d, y - All8(0.02f), 0.5f);
         if (garment is not null)
         {
             var cloth = Fold(garment, x, y, z, near, false, out _) - All8(garment.Thickness);
@@ -176,6 +175,9 @@ internal sealed partial class SurfaceField
             d = Vector256.ConditionalSelect(outside, cloth, d);
             nearest = Vector256.ConditionalSelect(outside.AsInt32(), Vector256.Create(-1), nearest);
         }
+        if (!Flattened)
+            return d;
+        d = Carved(d, y - All8(Floor), FloorHem);
         Span<float> to = stackalloc float[8];
         foreach (var s in solids)
         {

@@ -32,6 +32,10 @@ internal sealed partial class SurfaceField
         MostGroups = 32;
     private const float Far = 1e3f;
 
+    /// <summary>Where the floor flattens what rests on it, and how softly.</summary>
+    private const float Floor = 0.02f,
+        FloorHem = 0.5f;
+
     /// <summary>A form in the room.</summary>
     internal struct Placed
     {
@@ -97,11 +101,14 @@ internal sealed partial class SurfaceField
     /// <summary>Which part of the body each form belongs to, for creases where two parts meet.</summary>
     public int[] Part { get; }
     public IReadOnlyList<Solid> Solids => solids;
+    public bool Flattened { get; }
     public Skeleton Skeleton => skeleton;
 
-    public SurfaceField(Skeleton skeleton, bool withGarment)
+    /// <param name="flattened">Against floor and props, as flesh is that rests on them; else it goes through them as the skeleton lies.</param>
+    public SurfaceField(Skeleton skeleton, bool withGarment, bool flattened = true)
     {
         this.skeleton = skeleton;
+        Flattened = flattened;
         var b = skeleton.Body;
         forms = [.. b.Forms.Select(f => Place(f, skeleton))];
         solids = [.. (skeleton.Pose.Props ?? []).Select(p => new Solid(p.Shape == "box", p.At, p.Half))];
@@ -486,19 +493,61 @@ internal sealed partial class SurfaceField
         return n;
     }
 
+    /// <summary>The lowest place of a bone's forms, as they are before they are flattened or blended, units.</summary>
+    public static float Lowest(Skeleton skeleton, string bone)
+    {
+        var of = skeleton.Body.BoneIndex(bone);
+        return skeleton.Body.Forms.Where(f => f.A == of && !f.Carve).Select(f => Lowest(Place(f, skeleton))).DefaultIfEmpty(Far).Min();
+    }
+
+    private static float Lowest(in Placed p)
+    {
+        if (p.Shape == FormShape.Ellipsoid)
+            return p.A.Y - new Vector3(p.Radii.X * p.X.Y, p.Radii.Y * p.Y.Y, p.Radii.Z * p.Z.Y).Length();
+        if (p.Shape == FormShape.Cone)
+            return MathF.Min(p.A.Y - p.RadiusA, p.A.Y + (p.Along.Y * p.Length) - p.RadiusB);
+        var rows = p.Shape == FormShape.Loft ? LoftRows : SweepRows;
+        var least = Far;
+        for (var i = 0; i < rows; i += 4)
+        {
+            var t = (float)i / (rows - 1);
+            var (centre, x, z) =
+                p.Shape == FormShape.Loft ? (p.A + (p.Along * (p.Length * t)), p.X, p.Z) : (p.Centres[i], p.Rights[i], p.Fronts[i]);
+            if (p.Shape == FormShape.Loft && p.Twist != 0)
+            {
+                var (sin, cos) = MathF.SinCos(p.Twist * t);
+                (x, z) = ((p.X * cos) - (p.Z * sin), (p.X * sin) + (p.Z * cos));
+            }
+            // The side that hangs down is a quarter of an ellipse; its lowest place lies where both of its radii reach.
+            var r = p.Table.AsSpan(i * 4, 4);
+            float rx = x.Y < 0 ? r[0] : r[1],
+                rz = z.Y < 0 ? r[2] : r[3];
+            // An end that hangs down is rounded off beyond its row.
+            var along = p.Shape == FormShape.Loft ? p.Along.Y : p.Tangents[i].Y;
+            var cap =
+                i == 0 && along > 0 ? p.CapA * along
+                : i == rows - 1 && along < 0 ? p.CapB * along
+                : 0;
+            least = MathF.Min(least, centre.Y - MathF.Sqrt((rx * rx * x.Y * x.Y) + (rz * rz * z.Y * z.Y) + (cap * cap)));
+        }
+        return least;
+    }
+
     public int[] All => [.. Enumerable.Range(0, forms.Length)];
 
     /// <summary>Distance of one point; <paramref name="nearest"/> is the form it lies on, −1 on cloth.</summary>
     public float Evaluate(Vector3 x, ReadOnlySpan<int> near, out int nearest)
     {
         var d = Fold(body, x, near, out nearest);
-        d = Carved(d, x.Y - 0.02f, 0.5f);
         if (garment is not null)
         {
             var cloth = Fold(garment, x, near, out _) - garment.Thickness;
             if (cloth < d)
                 (d, nearest) = (cloth, -1);
         }
+        if (!Flattened)
+            return d;
+        d = Carved(d, x.Y - Floor, FloorHem);
         foreach (var s in solids)
             d = Carved(d, s.Distance(x), 0.9f);
         return d;

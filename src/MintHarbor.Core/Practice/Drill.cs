@@ -39,18 +39,38 @@ public sealed record DrillResult(IReadOnlyList<DrillScore> Scores, double? Bias,
 
 /// <summary>Transformed up-down staircase (Levitt 1971, published): a wrong answer makes the next item easier, two right
 /// answers in a row harder. One up, two down settles where 70.7 % are right.</summary>
-public sealed record Staircase(double Difficulty, int RightInARow = 0)
+/// <param name="Turns">How often it turned back.</param>
+public sealed record Staircase(double Difficulty, int RightInARow = 0, int Turns = 0)
 {
     public const double Step = 0.1;
+
+    /// <summary>Its steps grow smaller where it turns: halved after the second time, and again after the fourth, so that it ends near where it settles.</summary>
+    public bool Finer { get; init; }
+
+    private int Went { get; init; }
 
     public Staircase After(bool correct)
     {
         if (!correct)
-            return new(Math.Max(0, Round(Difficulty - Step)));
-        return RightInARow + 1 < 2 ? this with { RightInARow = RightInARow + 1 } : new(Math.Min(1, Round(Difficulty + Step)));
+            return Moved(-1);
+        return RightInARow + 1 < 2 ? this with { RightInARow = RightInARow + 1 } : Moved(1);
     }
 
-    private static double Round(double v) => Math.Round(v, 6);
+    private Staircase Moved(int way)
+    {
+        var turns = Turns + (Went == -way ? 1 : 0);
+        var step =
+            !Finer || turns < 2 ? Step
+            : turns < 4 ? Step / 2
+            : Step / 4;
+        return this with
+        {
+            Difficulty = Math.Clamp(Math.Round(Difficulty + (way * step), 6), 0, 1),
+            RightInARow = 0,
+            Turns = turns,
+            Went = way,
+        };
+    }
 }
 
 /// <summary>What a drill may be made of.</summary>
@@ -113,7 +133,12 @@ public abstract class Drill
 
     protected abstract double TruthOf(Marked asked, Marked? unit);
     protected abstract double ErrorOf(double answer, double truth);
-    protected abstract bool Answerable(double value);
+
+    /// <summary>Whether an answer lies within what is asked for.</summary>
+    protected virtual bool Answerable(double value) => value >= Range.Least && value <= Range.Most;
+
+    /// <summary>The range that is asked for, in words: "0.2 to 4.5".</summary>
+    protected string Asked => $"{Say.Number(Range.Least, 2)} to {Say.Number(Range.Most, 2)}";
 
     /// <summary>A value as the player says it.</summary>
     public abstract string SayValue(double value);
@@ -174,8 +199,8 @@ public abstract class Drill
         return easy + ((hard - easy) * Math.Clamp(difficulty, 0, 1));
     }
 
-    /// <summary>Items drawn from the studio views, the same for the same arguments: easy ones from the easier half of all,
-    /// hard ones from the harder.</summary>
+    /// <summary>Items drawn from the studio views, the same for the same arguments. Their truths are spread over all there are, at every difficulty,
+    /// so that no constant answer does well; among items of like truth easy ones are drawn from the easier half, hard ones from the harder.</summary>
     /// <param name="clothed">Only clothed figures, as courses under 18 want.</param>
     /// <param name="from">Rounds are made of figures and things; by themselves items are of figures alone, where a drill knows both.</param>
     /// <exception cref="InputException">A difficulty outside 0 to 1, or a count outside 1 to 100.</exception>
@@ -188,35 +213,120 @@ public abstract class Drill
         return Made(seed, difficulty, count, clothed, from);
     }
 
+    /// <summary>A truth on the scale on which errors are even: strata are equally wide there.</summary>
+    protected virtual double Even(double truth) => truth;
+
+    /// <summary>What candidates are spread by: their truth; where that is a drawing, something of where it lies.</summary>
+    protected virtual double Spread(Marked asked, Marked? unit, double truth) => Even(truth);
+
+    /// <summary>What a candidate asks as it is shown, straight or in the mirror.</summary>
+    private sealed record Shown(Candidate Of, bool Mirrored, double Spread);
+
+    /// <param name="Width">Of how many equal widths it is made.</param>
+    private sealed record Stratum(int Width, IReadOnlyList<Shown> Items);
+
+    /// <summary>Parts that the truths are drawn from alike, and how many candidates each has at the least.</summary>
+    private const int MostStrata = 14,
+        LeastInStratum = 4;
+
+    private readonly ConcurrentDictionary<(bool Clothed, DrillViews From), IReadOnlyList<Stratum>> strata = new();
+
+    /// <summary>The pool parted by truth, each part in the order of hardness. Where many truths lie close together, a constant answer would
+    /// be right far too often, if candidates were drawn one like another.</summary>
+    private IReadOnlyList<Stratum> Strata(bool clothed, DrillViews from) => strata.GetOrAdd((clothed, from), key =>
+        {
+            var shown = (
+                from c in Pool(key.Clothed, key.From)
+                from mirrored in new[] { false, true }
+                let places = Places(c, mirrored)
+                select new Shown(c, mirrored, Spread(places.Asked, places.Unit, TruthOf(c, mirrored)))
+            ).OrderBy(s => s.Spread);
+            return Parted([.. shown]);
+        });
+
+    /// <summary>Equally wide parts of what is sorted by truth; one with too few is part of the one before it, and drawn from as often as it is wide.</summary>
+    private List<Stratum> Parted(IReadOnlyList<Shown> sorted)
+    {
+        var (least, most) = (sorted[0].Spread, sorted[^1].Spread);
+        var width = Math.Max((most - least) / MostStrata, 1e-9);
+        var parts = sorted.ToLookup(s => Math.Min(MostStrata - 1, (int)((s.Spread - least) / width)));
+        var strata = new List<Stratum>();
+        for (var n = 0; n < MostStrata; n++)
+        {
+            var here = parts[n].ToList();
+            if (strata.Count == 0 || (strata[^1].Items.Count >= LeastInStratum && here.Count >= LeastInStratum))
+                strata.Add(new(1, here));
+            else
+                strata[^1] = new(strata[^1].Width + 1, [.. strata[^1].Items, .. here]);
+        }
+        return [.. strata.Select(s => s with { Items = [.. InOrder(s.Items)] })];
+    }
+
+    private static IEnumerable<Shown> InOrder(IEnumerable<Shown> items) =>
+        items
+            .OrderBy(s => s.Of.Hardness)
+            .ThenBy(s => s.Of.View.Id, StringComparer.Ordinal)
+            .ThenBy(s => s.Of.Ask, StringComparer.Ordinal)
+            .ThenBy(s => s.Mirrored);
+
+    /// <summary>The stratum that the n-th of all equal widths lies in.</summary>
+    private static IReadOnlyList<Shown> Wide(IReadOnlyList<Stratum> strata, int n)
+    {
+        foreach (var s in strata)
+        {
+            if (n < s.Width)
+                return s.Items;
+            n -= s.Width;
+        }
+        return strata[^1].Items;
+    }
+
+    private static (Marked Asked, Marked? Unit) Places(Candidate c, bool mirrored) =>
+        mirrored ? (c.Asked.Mirrored(c.View.Width), c.Unit?.Mirrored(c.View.Width)) : (c.Asked, c.Unit);
+
+    private double TruthOf(Candidate c, bool mirrored)
+    {
+        var (asked, unit) = Places(c, mirrored);
+        return Math.Round(c.Known ?? TruthOf(asked, unit), Decimals);
+    }
+
+    private DrillItem Item(string id, Candidate c, bool mirrored)
+    {
+        var (asked, unit) = Places(c, mirrored);
+        return new(id, c.View.Id, mirrored, asked, unit, mirrored ? Swap(c.Ask) : c.Ask, new(TruthOf(c, mirrored), Unit));
+    }
+
     protected virtual IReadOnlyList<DrillItem> Made(long seed, double difficulty, int count, bool clothed, DrillViews from)
     {
         var random = new SeededRandom(seed);
-        var pool = Pool(clothed, from);
         var items = new List<DrillItem>();
         for (var n = 0; n < count; n++)
         {
-            var window = pool.Count / 2;
-            var start = (int)(difficulty * (pool.Count - window));
             DrillItem item;
             var tries = 0;
-            do
-            {
-                var c = pool[start + random.Next(window)];
-                var mirrored = random.Next(2) == 1;
-                var (asked, unit) = mirrored ? (c.Asked.Mirrored(c.View.Width), c.Unit?.Mirrored(c.View.Width)) : (c.Asked, c.Unit);
-                item = new(
-                    $"{seed}-{n}",
-                    c.View.Id,
-                    mirrored,
-                    asked,
-                    unit,
-                    mirrored ? Swap(c.Ask) : c.Ask,
-                    new(Math.Round(c.Known ?? TruthOf(asked, unit), Decimals), Unit)
-                );
-            } while (tries++ < 20 && items.Any(i => i.ViewId == item.ViewId && i.Ask == item.Ask));
+            do item = from == DrillViews.First ? Then($"{seed}-{n}") : Now($"{seed}-{n}");
+            while (tries++ < 20 && items.Any(i => i.ViewId == item.ViewId && i.Ask == item.Ask));
             items.Add(item);
         }
         return items;
+
+        DrillItem Now(string id)
+        {
+            var part = Wide(Strata(clothed, from), random.Next(MostStrata));
+            var s = Picked(part, (part.Count + 1) / 2);
+            return Item(id, s.Of, s.Mirrored);
+        }
+
+        // As items were drawn before rounds kept them.
+        DrillItem Then(string id)
+        {
+            var pool = Pool(clothed, from);
+            var c = Picked(pool, pool.Count / 2);
+            return Item(id, c, random.Next(2) == 1);
+        }
+
+        // The easier half of what is sorted by hardness, the harder, or what lies between.
+        T Picked<T>(IReadOnlyList<T> sorted, int window) => sorted[(int)(difficulty * (sorted.Count - window)) + random.Next(window)];
     }
 
     private static string Swap(string ask) => ask.Replace("left", "\u0001").Replace("right", "left").Replace("\u0001", "right");
@@ -248,6 +358,15 @@ public abstract class Drill
             stairs = stairs.After(s.Correct);
         return new(scores, Bias(scores), Spread(scores), stairs.Difficulty);
     }
+
+    /// <summary>How well somebody judges, from answers against their truths; null for too few, or where an error has no direction.</summary>
+    public Threshold? Threshold(IEnumerable<(double Answer, double Truth)> answers) =>
+        Signed
+            ? Psychometric.Of(
+                [.. answers.Select(a => ErrorOf(a.Answer, a.Truth))],
+                Unit == "deg" ? 180 : Even(Range.Most) - Even(Range.Least)
+            )
+            : null;
 
     public double? Bias(IReadOnlyList<DrillScore> scores) => scores.Count == 0 ? null : Math.Round(scores.Average(s => s.Error), Decimals);
 
@@ -299,6 +418,10 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public DrillLimit? Limit { get; init; }
 
+    /// <summary>Whether the staircase's steps grow smaller: rounds from before they did keep what they were judged by.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
+    public bool Finer { get; init; }
+
     /// <summary>Whether each answer held, where that lives from more than its error: for drills of the hand.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public IReadOnlyList<bool>? Held { get; init; }
@@ -324,7 +447,7 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
     ) Replay(bool first = false)
     {
         var drill = Drills.Get(Kind);
-        var stairs = new Staircase(StartDifficulty);
+        var stairs = new Staircase(StartDifficulty) { Finer = Finer };
         var done = new List<(DrillItem, DrillScore, double, double)>();
         for (var n = 0; n < drill.Length; n++)
         {

@@ -7,15 +7,15 @@ namespace MintHarbor.Core.Practice;
 public abstract class RatioDrill : Drill
 {
     public override string Unit => "ratio";
-    public override string Wanted => "a ratio of 0.05 to 20";
+    public override string Wanted => $"a ratio of {Asked}";
     protected override int Decimals => 4;
 
     protected override double TruthOf(Marked asked, Marked? unit) => asked.Length / unit!.Length;
 
+    protected override double Even(double truth) => Math.Log(truth);
+
     /// <summary>ln(answer ÷ truth): half and double are off alike.</summary>
     protected override double ErrorOf(double answer, double truth) => Math.Log(answer / truth);
-
-    protected override bool Answerable(double value) => value is >= 0.05 and <= 20;
 
     public override string SayValue(double value) => Say.Number(value, 2);
 
@@ -69,11 +69,9 @@ public sealed class FarShare : RatioDrill
     public override string About => "ten turned heads; say how much lies beyond the middle";
     public override string How =>
         "Measure the far part on the pencil, then see how often it goes into the whole breadth. Half is a head seen from the front.";
-    public override string Wanted => "a share of 0.02 to 0.5";
+    public override string Wanted => $"a share of {Asked}";
     public override (double Least, double Most) Range => (0.02, 0.5);
-    protected override (double Easy, double Hard) Width => (0.22, 0.06);
-
-    protected override bool Answerable(double value) => value is >= 0.02 and <= 0.5;
+    protected override (double Easy, double Hard) Width => (0.13, 0.05);
 
     public override string SayError(double error) =>
         Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "wide" : "narrow")}";
@@ -93,7 +91,7 @@ public sealed class FarShare : RatioDrill
         let far = view.At(p.Side + (view.Azimuth > 0 ? ".L" : ".R"))!.Value
         let near = view.At(p.Side + (view.Azimuth > 0 ? ".R" : ".L"))!.Value
         let share = (view.At(p.Middle)!.Value.X - far.X) / (near.X - far.X)
-        where share is > 0.04 and < 0.49
+        where share is > 0.1 and < 0.49
         select new Candidate(view, p.Ask, new(far, far + ((near - far) * share)), new(far, near), -share);
 }
 
@@ -136,7 +134,7 @@ public sealed class Plumb : Drill
     public override string About => "ten plumb lines; say how far off a place lies, in heads";
     public override string How => "Let the pencil hang under the first point; count heads from it to the second.";
     public override string Unit => "heads";
-    public override string Wanted => "heads, −8 to 8, minus to the left";
+    public override string Wanted => $"heads, {Asked}, minus to the left";
     public override (double Least, double Most) Range => (-2.2, 2.2);
     protected override (double Easy, double Hard) Width => (0.3, 0.06);
     protected override int Decimals => 3;
@@ -169,8 +167,6 @@ public sealed class Plumb : Drill
 
     protected override double ErrorOf(double answer, double truth) => answer - truth;
 
-    protected override bool Answerable(double value) => Math.Abs(value) <= 8;
-
     public override string SayValue(double value) =>
         Math.Abs(value) < 0.02 ? "under it" : $"{Say.Number(Math.Abs(value), 2)} heads {(value > 0 ? "right" : "left")}";
 
@@ -180,22 +176,23 @@ public sealed class Plumb : Drill
     public override string SayWidth(double width) => Say.Number(width, 2) + " heads";
 }
 
-/// <summary>Foreshortened limb: how much of its length is seen. Its direction is the clock hand's; here it is how short.</summary>
+/// <summary>Foreshortened limb: how short it is seen, against something else that is seen there. It is never asked as a share of the length that
+/// the limb is known to have: to draw what is known is the very habit that it is to break.</summary>
 public sealed class Foreshortened : RatioDrill
 {
     public override string Kind => "foreshortened";
     public override string Name => "Foreshortened limb";
-    public override string About => "ten limbs that come towards you or go away; say how much of each is seen";
+    public override string About => "ten limbs that come towards you or go away; say each against something else seen there";
     public override string How =>
-        "Follow the limb in the air, carry its direction to the palm; then how short, against its length square to the eye.";
-    public override string Wanted => "a share of 0.05 to 1";
-    public override (double Least, double Most) Range => (0.05, 1);
-    protected override (double Easy, double Hard) Width => (0.25, 0.06);
-
-    protected override bool Answerable(double value) => value is >= 0.05 and <= 1;
+        "Follow the limb in the air, carry its direction to the palm; then take it on the pencil and lay that on what it is held against.";
+    public override (double Least, double Most) Range => (0.15, 4.5);
+    protected override (double Easy, double Hard) Width => (0.22, 0.06);
 
     public override string SayError(double error) =>
         Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "long" : "short")}";
+
+    /// <summary>How much of a limb may be seen and it still counts as foreshortened.</summary>
+    private const double MostSeen = 0.9;
 
     private static readonly (string A, string B, string Limb, string Name)[] Limbs =
     [
@@ -205,21 +202,32 @@ public sealed class Foreshortened : RatioDrill
         ("kneetop", "ankleout", "shank", "lower leg"),
     ];
 
-    /// <summary>The shorter a limb is seen, the harder. Its true length is known of the figure, not of the picture.</summary>
+    private static readonly (string A, string B, string Name)[] Against =
+    [
+        ("crown", "chin", "the head"),
+        ("acromion.R", "acromion.L", "the breadth of the shoulders"),
+        ("pit", "navel", "the way from pit to navel"),
+        .. from side in new[] { ("left", ".L"), ("right", ".R") }
+        from l in Limbs
+        select (l.A + side.Item2, l.B + side.Item2, $"the {side.Item1} {l.Name}"),
+    ];
+
+    /// <summary>The shorter a limb is seen of its length, the harder.</summary>
     protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
         from view in figures
         let limbs = StudioFigure.LimbsFrom(view.Body, view.Pose, view.Azimuth).ToDictionary(l => l.Id, l => l.Ratio)
         from side in new[] { ("left", ".L"), ("right", ".R") }
         from l in Limbs
-        where view.Sees(l.A + side.Item2) && view.Sees(l.B + side.Item2)
-        let ratio = limbs[l.Limb + side.Item2]
-        where ratio is > 0.15 and < 0.97
-        select new Candidate(
-            view,
-            $"The {side.Item1} {l.Name}: how much of its length is seen?",
-            new(view.At(l.A + side.Item2)!.Value, view.At(l.B + side.Item2)!.Value),
-            null,
-            1 - ratio,
-            ratio
-        );
+        let asked = Span(view, l.A + side.Item2, l.B + side.Item2)
+        let seen = limbs[l.Limb + side.Item2]
+        where asked is not null && seen is > 0.15 and < MostSeen
+        from other in Against
+        let unit = Span(view, other.A, other.B)
+        where unit is not null && unit != asked && unit.Length > 0.03 * view.Height
+        let ratio = asked.Length / unit.Length
+        where ratio is > 0.28 and < 2.8
+        select new Candidate(view, $"The {side.Item1} {l.Name} as you see it: how many times {other.Name}?", asked, unit, 1 - seen);
+
+    private static Marked? Span(StudioView view, string a, string b) =>
+        view.Sees(a) && view.Sees(b) ? new(view.At(a)!.Value, view.At(b)!.Value) : null;
 }

@@ -13,7 +13,7 @@ public sealed class Convergence : RatioDrill
     public override string How =>
         "Measure the gap at the near ends, then see how much of it the far gap is. Under 1 it closes with distance; over 1 is reversed.";
     public override (double Least, double Most) Range => (0.3, 1.4);
-    protected override (double Easy, double Hard) Width => (0.14, 0.03);
+    protected override (double Easy, double Hard) Width => (0.052, 0.018);
     public override string DialAsks => "The far gap: how much of the near one";
 
     public override string SayValue(double value) => value > 1.005 ? $"{base.SayValue(value)}, reversed" : base.SayValue(value);
@@ -40,14 +40,14 @@ public sealed class Convergence : RatioDrill
     /// <summary>Pairs of long edges that lie opposite: near end to near end, far end to far end.</summary>
     private static IEnumerable<(Marked Near, Marked Far)> Pairs(ThingTruth known, EdgeFamily family)
     {
-        const double leastGap = 26,
-            leastLength = 50;
+        const double leastGap = 22,
+            leastLength = 40;
         var at = family.Vanishing!.Value;
         List<Marked> edges =
         [
             .. family
                 .Edges.Select(i => known.Edges[i])
-                .Where(e => e.Length >= leastLength && e.Seen >= 0.85)
+                .Where(e => e.Length >= leastLength && e.Seen >= 0.75)
                 .Select(e => (e.From - at).Length >= (e.To - at).Length ? new Marked(e.From, e.To) : new Marked(e.To, e.From)),
         ];
         for (var i = 0; i < edges.Count; i++)
@@ -75,12 +75,10 @@ public sealed class EllipseOpen : RatioDrill
     public override string About => "ten rims of round things; say how much of its breadth each is deep";
     public override string How =>
         "Breadth first, on the pencil; then turn it upright: how much of that is the depth? The nearer your eye's level, the flatter.";
-    public override string Wanted => "a share of 0.05 to 1";
+    public override string Wanted => $"a share of {Asked}";
     public override (double Least, double Most) Range => (0.05, 1);
     protected override (double Easy, double Hard) Width => (0.22, 0.05);
     public override string DialAsks => "How much of its breadth";
-
-    protected override bool Answerable(double value) => value is >= 0.05 and <= 1;
 
     public override string SayError(double error) =>
         Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "open" : "flat")}";
@@ -144,11 +142,9 @@ public sealed class ValueMatch : ValueDrill
     public override string Wanted => "a value of 1, the lightest, to 9, the darkest";
     public override (double Least, double Most) Range => (1, 9);
     public override string DialAsks => "Which value, 1 the lightest to 9 the darkest";
-    protected override (double Easy, double Hard) Width => (1.5, 0.4);
+    protected override (double Easy, double Hard) Width => (0.9, 0.3);
     protected override string Positive => "dark";
     protected override string Negative => "light";
-
-    protected override bool Answerable(double value) => value is >= 1 and <= 9;
 
     public override string SayValue(double value) => Say.Number(value, 1);
 
@@ -170,14 +166,12 @@ public sealed class ValueSteps : ValueDrill
     public override string About => "ten pairs of places in a still life; which is the lighter, and by how many values of nine";
     public override string How =>
         "Eyes half shut, look between the two. First which is lighter; a white thing in shadow may be darker than a dark one lit.";
-    public override string Wanted => "values, −8 to 8, minus where B is the darker";
+    public override string Wanted => $"values, {Asked}, minus where B is the darker";
     public override (double Least, double Most) Range => (-6, 6);
     public override string DialAsks => "From A to B: how many values darker or lighter";
-    protected override (double Easy, double Hard) Width => (1.6, 0.5);
+    protected override (double Easy, double Hard) Width => (0.9, 0.35);
     protected override string Positive => "light";
     protected override string Negative => "dark";
-
-    protected override bool Answerable(double value) => Math.Abs(value) <= 8;
 
     public override string SayValue(double value) =>
         Math.Abs(value) < 0.05 ? "alike" : $"{Counted(value)} {(value > 0 ? "lighter" : "darker")}";
@@ -190,7 +184,7 @@ public sealed class ValueSteps : ValueDrill
         from b in flats
         where a != b && (a.At - b.At).Length > 30
         let steps = Of(a.Mean) - Of(b.Mean)
-        where Math.Abs(steps) is > 0.7 and < 5.5
+        where Math.Abs(steps) is > 0.25 and < 5.5
         select new Candidate(view, "From A to B: how many values lighter or darker?", Place(b), Place(a), -Math.Abs(steps), steps);
 
     protected override double TruthOf(Marked asked, Marked? unit) => throw new InvalidOperationException("a value isn't in its place");

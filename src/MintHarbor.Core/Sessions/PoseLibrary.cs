@@ -42,9 +42,9 @@ public sealed record StudioPose(string Id, string Name, Strain Strain)
             Shows = p.Shows ?? [],
             Trouble = p.Trouble,
             Footing =
-                p.Props is { Length: > 0 } ? Footing.Block
-                : p.Balance is null ? Footing.Floor
-                : Footing.Feet,
+                p.RestsOnBlock ? Footing.Block
+                : p.OnFeet ? Footing.Feet
+                : Footing.Floor,
         };
 }
 

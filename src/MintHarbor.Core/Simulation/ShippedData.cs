@@ -40,7 +40,29 @@ public static class ShippedData
 
     public static IReadOnlyList<FigureViewPlan> FigureViews { get; } =
     [
-        .. from pose in new[] { "armraised", "contrapposto", "crouch", "lunge", "recline", "seated", "stand", "stretch", "twist" }
+        .. from pose in new[]
+        {
+            "armraised",
+            "bowed",
+            "contrapposto",
+            "crouch",
+            "deeplunge",
+            "discus",
+            "elbowknee",
+            "handonhip",
+            "kneeover",
+            "longsit",
+            "lunge",
+            "oneknee",
+            "recline",
+            "seatarm",
+            "seated",
+            "sidelie",
+            "spiral",
+            "stand",
+            "stretch",
+            "twist",
+        }
         from side in new[] { ("male", 25.0, "25"), ("female", -35.0, "m35") }
         from clothed in new[] { false, true }
         select new FigureViewPlan(
@@ -72,7 +94,7 @@ public static class ShippedData
     public static IReadOnlyList<HeadViewPlan> HeadViews { get; } =
     [
         .. from sitter in new[] { "classical", "long-nose", "wide-jaw", "close-eyes", "broad-nose", "high-forehead" }
-        from view in new[] { (10.0, 0.0), (17.0, 8.0), (24.0, -6.0), (31.0, 0.0), (38.0, 10.0) }
+        from view in new[] { (10.0, 0.0), (17.0, 8.0), (24.0, -6.0), (31.0, 0.0), (38.0, 10.0), (45.0, -4.0), (52.0, 4.0) }
         select new HeadViewPlan(sitter, view.Item1, view.Item2),
     ];
 
@@ -103,6 +125,23 @@ public static class ShippedData
         new("ladder", -15, 3.2, 1.2),
         new("ladder", 40, 3.2, 1.5),
         new("boat", -36, 3.2, 1.5),
+        // Near enough for edges to close visibly with distance.
+        new("first", 30, 1.0, 1.35),
+        new("kitchen", 46, 1.0, 1.4),
+        new("shelf", 6, 1.0, 1.45),
+        new("shelf", -62, 1.0, 1.15),
+        new("evening", -42, 1.0, 1.35),
+        new("studio", 18, 1.4, 1.6),
+        new("studio", -60, 1.3, 1.2),
+        new("ladder", 14, 1.3, 1.5),
+        new("ladder", -52, 1.2, 1.2),
+        new("ladder", 72, 1.4, 1.6),
+        new("ladder", 104, 1.1, 1.5),
+        new("ladder", 132, 1.1, 1.75),
+        new("studio", 100, 1.1, 1.7),
+        new("studio", 152, 1.2, 1.5),
+        new("boat", 30, 1.2, 1.2),
+        new("boat", 76, 1.1, 1.6),
     ];
 
     /// <summary>Every file with its bytes, made when it is asked for; paths in the checkout.</summary>

@@ -88,6 +88,7 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
             State = new DrillRoundState(kind, seed, last?.EndDifficulty ?? 0.2, course.Minors, [])
             {
                 Limit = course.Shelf.Limit(kind),
+                Finer = true,
             }.Kept(),
             StartedAt = clock.GetCurrentInstant(),
         };

@@ -145,8 +145,8 @@ public sealed class FigureModelTests
             a.Landmarks.Where(l => l.Value.Visible && !one.Landmark(l.Key).Buried && !other.Landmark(Sides.Other(l.Key)).Buried),
             l =>
                 Assert.True(
-                    Math.Abs(480 - l.Value.At.X - b.Landmarks[Sides.Other(l.Key)].At.X) < 4
-                        && Math.Abs(l.Value.At.Y - b.Landmarks[Sides.Other(l.Key)].At.Y) < 4,
+                    Math.Abs(480 - l.Value.At.X - b.Landmarks[Sides.Other(l.Key)].At.X) < 6
+                        && Math.Abs(l.Value.At.Y - b.Landmarks[Sides.Other(l.Key)].At.Y) < 6,
                     $"{l.Key} {l.Value.At} {b.Landmarks[Sides.Other(l.Key)].At}"
                 )
         );

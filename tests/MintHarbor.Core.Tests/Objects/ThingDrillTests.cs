@@ -150,7 +150,7 @@ public class ThingDrillTests
 
     /// <summary>Simulated eyes of a known scatter: one up two down settles near 70.7 % in every new drill.</summary>
     [Theory]
-    [InlineData("convergence", 0.06)]
+    [InlineData("convergence", 0.024)]
     [InlineData("ellipse-open", 0.1)]
     [InlineData("value-match", 0.8)]
     [InlineData("value-steps", 0.9)]

@@ -68,10 +68,5 @@ public sealed class FigureDrillTests
         double Thigh(double azimuth) => StudioFigure.LimbsFrom("male", "seated", azimuth).First(l => l.Id == "thigh.L").Ratio;
         Assert.True(Thigh(90) > 0.9);
         Assert.True(Thigh(0) < 0.6);
-        foreach (var i in Drills.Get("foreshortened").Items(9, 0.6, 20, false))
-        {
-            var view = StudioViews.Get(i.ViewId);
-            Assert.Contains(StudioFigure.LimbsFrom(view.Body, view.Pose, view.Azimuth), l => Math.Abs(l.Ratio - i.Truth.Value) < 1e-3);
-        }
     }
 }
