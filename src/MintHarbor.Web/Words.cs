@@ -54,15 +54,7 @@ public static class Words
             _ => "Alternating",
         };
 
-    public static string Of(ModelKind m) =>
-        m switch
-        {
-            ModelKind.Person => "one model",
-            ModelKind.Two => "two models",
-            ModelKind.Cast => "cast",
-            ModelKind.StillLife => "still life",
-            _ => "self in a mirror",
-        };
+    public static string Of(ModelKind m) => Subject.Of(m).Name;
 
     public static string Of(SheetState s) =>
         s switch

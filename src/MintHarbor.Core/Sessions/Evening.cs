@@ -27,7 +27,7 @@ public sealed class Evening
     {
         this.request = request;
         periods = plan.Count(i => i.Period > 0);
-        subject = Subject.Of(request.Wish.Model);
+        subject = request.Wish.Online ? Subject.Of(request.Wish.Model).Online() : Subject.Of(request.Wish.Model);
         Lines = [.. plan.Select(Line)];
     }
 
@@ -70,15 +70,19 @@ public sealed class Evening
             ItemKind.Exercise => $"{i.Catalogue!.Name.ToLowerInvariant()}: {Work(i)}",
             ItemKind.SetUp => subject.OnWall,
             ItemKind.Rest when i.Line.IsNone => subject.Asked,
-            ItemKind.Rest => "shake out the arm",
-            ItemKind.Break => "boards turned upside down",
-            ItemKind.Review => "all sheets on the wall, question first",
-            ItemKind.PackUp => "dust wiped damp, sheets photographed",
+            ItemKind.Rest => subject.Live ? "shake out the arm" : subject.Rest,
+            ItemKind.Break => subject.Stand && !request.Wish.Online ? "boards turned upside down" : subject.Break,
+            ItemKind.Review => subject.Review,
+            ItemKind.PackUp => subject.PackUp,
             _ => "look from three metres",
         };
 
     /// <summary>What is done in an exercise; where one drawing goes on, what stays in its place for it.</summary>
-    private string Work(PlanItem i) => i.Period > 0 ? $"{i.Catalogue!.Wall}; {subject.Stays}" : i.Catalogue!.Wall;
+    private string Work(PlanItem i)
+    {
+        var work = subject.How is { } how && i.Catalogue!.NeedsSubject ? $"{how}; {i.Catalogue.Wall}" : i.Catalogue!.Wall;
+        return i.Period > 0 ? $"{work}; {subject.Stays}" : work;
+    }
 
     private string OnPaper(PlanItem i) =>
         i.Kind switch
@@ -91,7 +95,7 @@ public sealed class Evening
             ItemKind.Rest => subject.Rest,
             ItemKind.Break => subject.Break,
             ItemKind.StandBack => "look from three metres",
-            ItemKind.Review => "all sheets on the wall, question first",
-            _ => "dust wiped damp, sheets photographed",
+            ItemKind.Review => subject.Review,
+            _ => subject.PackUp,
         };
 }

@@ -60,7 +60,7 @@ public sealed record SetUpCard(string Subject, string Light, string Comfort, dou
 }
 
 /// <summary>A caution of the studio: shown where it applies, put aside for an evening and not for ever.</summary>
-/// <param name="When">"always"; "model": somebody poses; "minors": in a course under 18; "dust": charcoal or chalk is used; "hour": an hour or more
+/// <param name="When">"always"; "model": somebody poses; "lamp": it is lit by one; "outdoors", "museum", "moving": drawn there, or from what moves; "minors": in a course under 18; "dust": charcoal or chalk is used; "hour": an hour or more
 /// is drawn.</param>
 public sealed record Caution(string Id, string When, string Says, string Source);
 
@@ -78,6 +78,10 @@ public static class Cautions
         when switch
         {
             "model" => request.Wish.HasLiveModel,
+            "lamp" => Subject.Of(request.Wish.Model).Lamp,
+            "outdoors" => request.Wish.Model == ModelKind.Outdoors,
+            "museum" => request.Wish.Model == ModelKind.Museum,
+            "moving" => request.Wish.Model == ModelKind.Moving,
             "minors" => request.Known.Minors,
             "dust" => plan.Kit.Any(Dusty),
             "hour" => request.Wish.Minutes >= 60,

@@ -31,8 +31,8 @@ public static class Materials
 
     public static IReadOnlyList<string> Media { get; } = [.. List.Media.Select(m => m.Medium)];
 
-    /// <summary>Kit of a timetable's exercises, paper left out, in the medium of the class.</summary>
-    public static IReadOnlyList<string> Kit(IEnumerable<PlanItem> work, string? medium)
+    /// <summary>Kit of a timetable's exercises, paper left out, in the medium of the class and as the subject allows.</summary>
+    public static IReadOnlyList<string> Kit(IEnumerable<PlanItem> work, string? medium, Subject subject)
     {
         var swaps = List.Media.FirstOrDefault(m => m.Medium == medium)?.Swaps;
         return
@@ -40,6 +40,9 @@ public static class Materials
             .. work.SelectMany(i => i.Catalogue!.Kit)
                 .Where(k => k is not ("newsprint" or "drawing paper"))
                 .Select(k => swaps is not null && swaps.TryGetValue(k, out var other) ? other : k)
+                .Select(k => subject.Leave?.Contains(k) == true ? subject.Instead : k)
+                .OfType<string>()
+                .Concat(subject.Paper is null ? [] : ["sketchbook"])
                 .Distinct(),
         ];
     }

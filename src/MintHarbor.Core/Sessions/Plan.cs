@@ -35,6 +35,20 @@ public enum ModelKind
     Cast,
     StillLife,
     Mirror,
+
+    /// <summary>Somebody who sits for a portrait, clothed.</summary>
+    Sitter,
+
+    /// <summary>One's own hands and feet.</summary>
+    Hands,
+
+    /// <summary>People in a room, an animal, a dancer.</summary>
+    Moving,
+    Outdoors,
+    Museum,
+
+    /// <summary>A pose that is shown, hidden, drawn and compared.</summary>
+    Memory,
 }
 
 public enum ItemKind
@@ -77,7 +91,15 @@ public sealed record PlanWish
     public long Seed { get; init; }
 
     [JsonIgnore]
-    public bool HasLiveModel => Model is ModelKind.Person or ModelKind.Two;
+    public bool HasLiveModel => Subject.Of(Model).Live;
+
+    /// <summary>Whether whoever poses wears clothes.</summary>
+    [JsonIgnore]
+    public bool IsClothed => Draped || Subject.Of(Model).Clothed;
+
+    /// <summary>Everybody draws at home before a camera. The meeting keeps it.</summary>
+    [JsonIgnore]
+    public bool Online { get; init; }
 }
 
 /// <summary>What the course and its term know when a meeting is planned.</summary>
@@ -142,7 +164,7 @@ public sealed record PlanRequest(PlanWish Wish)
 
     /// <summary>Rules that the class's sheets broke and that this subject shows, the commonest first: nobody mends a figure's heads on a bottle.</summary>
     [JsonIgnore]
-    public IReadOnlyList<string> Missed => Wish.Model == ModelKind.StillLife ? [] : Known.Weak;
+    public IReadOnlyList<string> Missed => Wish.Model is ModelKind.StillLife or ModelKind.Outdoors or ModelKind.Hands ? [] : Known.Weak;
 
     /// <summary>The same wish to be planned afresh: nothing held, nothing laid.</summary>
     public PlanRequest Afresh() => this with { Held = [], Laid = [] };

@@ -259,7 +259,29 @@ public static class Planner
 
     private static IEnumerable<Cannot> Refusals(PlanRequest r, TimingRules rules)
     {
-        if (r.Known.Minors && !r.Wish.Draped && r.Wish.HasLiveModel)
+        var subject = Subject.Of(r.Wish.Model);
+        if (!subject.Serves(r.Wish.Purpose))
+            yield return new(
+                "subject",
+                $"Nothing of {r.Wish.Purpose.ToString().ToLowerInvariant()} is to be had from {subject.Name}.",
+                new Dictionary<string, object?>
+                {
+                    ["purpose"] = subject.Serves(Purpose.Proportion) ? Purpose.Proportion : subject.Purposes![0],
+                }
+            );
+        if (subject.Longest is { } longest && r.Wish.Approach != Approach.QuickFirst)
+            yield return new(
+                "subject",
+                $"From {subject.Name} nothing is drawn for more than {Say.Minutes(longest)}: there is no long drawing to build on.",
+                new Dictionary<string, object?> { ["approach"] = Approach.QuickFirst }
+            );
+        if (subject.Seated && PoseLibrary.Find(r.Wish.LongPose, r) is { IsSat: false } standing)
+            yield return new(
+                "subject",
+                $"{standing.Name} is no pose for {subject.Name}: a sitter sits.",
+                new Dictionary<string, object?> { ["longPose"] = PoseLibrary.Of(r).First(p => p.IsSat).Id }
+            );
+        if (r.Known.Minors && !r.Wish.IsClothed && r.Wish.HasLiveModel)
             yield return new(
                 "minors",
                 "In a course under 18 an undraped pose is refused: clothed model, cast or still life.",

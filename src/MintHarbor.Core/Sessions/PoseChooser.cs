@@ -44,6 +44,7 @@ internal sealed class PoseChooser
             .. PoseLibrary
                 .Of(request)
                 .DistinctBy(p => p.Id)
+                .Where(p => !Subject.Of(request.Wish.Model).Seated || p.IsSat)
                 .Select(p =>
                 {
                     var points =

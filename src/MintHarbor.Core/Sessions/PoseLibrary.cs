@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using MintHarbor.Core.Figure;
 
 namespace MintHarbor.Core.Sessions;
@@ -21,6 +22,10 @@ public sealed record StudioPose(string Id, string Name, Strain Strain)
     public IReadOnlyList<string> Shows { get; init; } = [];
 
     public Footing Footing { get; init; }
+
+    /// <summary>Sat on a seat, as somebody sits who is to be drawn for likeness.</summary>
+    [JsonIgnore]
+    public bool IsSat => Strain == Strain.Seated && Footing == Footing.Block;
 
     /// <summary>What is hard to draw in it.</summary>
     public string Trouble { get; init; } = "";

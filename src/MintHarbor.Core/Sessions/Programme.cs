@@ -63,6 +63,8 @@ internal static class Programme
     private static IEnumerable<PlanItem> Long(PlanRequest r, double at, double minutes)
     {
         // On a rung of the ladder a short stretch goes on with the same pose: nothing quick is slipped in.
+        if (Subject.Of(r.Wish.Model).Longest is not null)
+            return Quick(r, at, minutes);
         if (minutes >= 5 || (r.Wish.Approach == Approach.LongFirst && r.Known.Rung is not null))
             return [Item(at, minutes, "sitting", 1)];
         return Quick(r, at, minutes);
@@ -196,6 +198,7 @@ internal static class Programme
         var (exercise, length) = steps[step];
         if (r.Wish.Level == Level.Beginner && length < 2)
             length = 2;
+        length = Math.Min(length, Subject.Of(r.Wish.Model).Longest ?? length);
         if (exercise == "gesture" && length <= 2)
             return Sets(at, minutes, length < 2 ? 0 : 1, r.Wish.Level == Level.Beginner);
         return Whole(r.Known.GetExercise(exercise), at, minutes, length)
@@ -291,14 +294,19 @@ internal static class Programme
     private static PlanItem Settle(PlanRequest r, PlanItem i)
     {
         var e = r.Known.GetExercise(i.Exercise!);
-        var poses = Math.Max(1, i.Poses);
+        var subject = Subject.Of(r.Wish.Model);
+        // What moves is gone in half a minute.
+        var poses = Math.Max(
+            1,
+            subject.Halves && i.Poses > 0 && i.Minutes / i.Poses <= 1 && e.MinMinutes <= 0.5 && !i.Held ? 2 * i.Poses : i.Poses
+        );
         var posed = r.Wish.HasLiveModel && e.NeedsSubject;
         return i.Doing(e.Id, r.Known) with
         {
             Poses = poses,
             PoseMinutes = i.Minutes / poses,
             Posed = posed,
-            Draped = posed && (r.Wish.Draped || r.Known.Minors),
+            Draped = posed && (r.Wish.IsClothed || r.Known.Minors),
             Sheets =
                 e.Sheets == "one-a-pose" ? 1
                 : e.Sheets == "twelve-a-sheet" ? (poses + 11) / 12
@@ -388,12 +396,13 @@ internal static class Programme
             .Concat(work.Where(i => !i.IsLong).Select(i => i.PoseMinutes))
             .DefaultIfEmpty(0)
             .Max();
+        var subject = Subject.Of(r.Wish.Model);
         var (idea, givesUp) = Ideas.Of(shape, r, items, longest);
         var paper = work.Where(i => i.Sheets > 0)
-            .GroupBy(i => i.Catalogue!.Paper)
+            .GroupBy(i => subject.Paper ?? i.Catalogue!.Paper)
             .Select(g => new PaperNeed(g.Key, g.Sum(i => i.Sheets), g.Sum(i => i.Sheets) * r.Wish.Students))
             .ToList();
-        return new(idea, givesUp, items, facts, paper, Materials.Kit(work, r.Wish.Medium))
+        return new(idea, givesUp, items, facts, paper, Materials.Kit(work, r.Wish.Medium, subject))
         {
             Shape = shape?.Id ?? Shapes.Laid,
             Pay = ModelPay.Of(items, r.Wish, r.Known.Pay ?? rules.Pay),

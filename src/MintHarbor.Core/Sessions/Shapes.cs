@@ -36,7 +36,7 @@ public static class Shapes
             Approach.QuickFirst,
             "Lengthening",
             "{2} drawings, none shorter than the one before, the last of {1}.",
-            "{2} drawings, then {1} on one.",
+            "{2} drawings, the longest of {1}.",
             "Fewer drawings than quick ones all evening would give."
         ),
         new(

@@ -78,8 +78,8 @@ public sealed class RoomActions(HarborContext db)
     /// <param name="model">Tonight's long pose; null where nobody poses.</param>
     public async Task<SeatResult> SeatClass(Course course, Meeting meeting, FigureModel? model)
     {
-        if (meeting.Online)
-            throw new InputException("an online meeting has no seats", "meeting", "a meeting in a room");
+        if (!meeting.IsSeated)
+            throw new InputException("this meeting has no seats round a stand", "meeting", "a meeting in a room, round a stand");
         var room = Of(course);
         var paper = PaperSize.Parse(course.Paper);
         var sitters = Sitters(room, await Class(course, meeting), await Kept(meeting));

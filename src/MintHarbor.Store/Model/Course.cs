@@ -121,7 +121,10 @@ public sealed class Meeting
     public bool Begun => Acts.Count > 0;
 
     /// <summary>The evening with every name resolved.</summary>
-    public Evening Evening => new(Request, Plan.Items);
+    public Evening Evening => new(Request.Wishing(w => w with { Online = Online }), Plan.Items);
+
+    /// <summary>Whether the class is seated round a stand.</summary>
+    public bool IsSeated => !Online && Subject.Of(Request.Wish.Model).Stand;
 
     /// <summary>Where the room clock stands by a node's own clock.</summary>
     public ClockReading Reading(Instant now) => MeetingClock.Read(Plan.Items, Clock, MeetingClock.Stamp(Clock, now));

@@ -64,9 +64,7 @@ public sealed class Papers(IWebHostEnvironment web) : IPaperPrints, IDisposable
                 at => PoseStrip.Time(m.StartsAt, at),
                 rows,
                 notes,
-                m.Request.Wish.HasLiveModel
-                    ? "The model's own word on comfort always wins."
-                    : "Change hands, pause every 20 to 30 minutes, keep the wrist straight."
+                Subject.Of(m.Request.Wish.Model).Last
             ),
             faces.Value
         );

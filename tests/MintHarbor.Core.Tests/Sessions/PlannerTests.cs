@@ -33,6 +33,21 @@ public class PlannerTests
                 );
                 continue;
             }
+            if (result.Cannot.Where(c => c.Rule == "subject").ToList() is { Count: > 0 } refused)
+            {
+                // What is said to be the nearest is planned, unless something else is in the way.
+                var nearest = request.Wishing(w =>
+                    w with
+                    {
+                        Purpose = refused.Select(c => c.Nearest.GetValueOrDefault("purpose")).OfType<Purpose?>().FirstOrDefault()
+                            ?? w.Purpose,
+                        Approach = refused.Select(c => c.Nearest.GetValueOrDefault("approach")).OfType<Approach?>().FirstOrDefault()
+                            ?? w.Approach,
+                    }
+                );
+                Assert.DoesNotContain(Planner.Plan(nearest).Cannot, c => c.Rule == "subject");
+                continue;
+            }
             if (result.Proposals.Count == 0)
             {
                 Assert.NotEmpty(result.Cannot);
@@ -65,7 +80,7 @@ public class PlannerTests
             }
             Assert.Equal(result.Proposals.Count, result.Proposals.Select(p => p.Shape).Distinct().Count());
         }
-        Assert.True(planned > 3700, $"only {planned} of 5000 planned");
+        Assert.True(planned > 3200, $"only {planned} of 5000 planned");
         Assert.True(three >= 0.95 * long90, $"{three} of {long90} of 90 minutes and more have three proposals");
         TestContext.Current.SendDiagnosticMessage(
             $"planned {planned}, with three {three}, proposals {proposals}, points of the bound: median {ratios.Order().ElementAt(ratios.Count / 2):0.00}"
@@ -82,7 +97,7 @@ public class PlannerTests
                 Approach = (Approach)random.Next(3),
                 Purpose = (Purpose)random.Next(6),
                 Level = (Level)random.Next(3),
-                Model = (ModelKind)random.Next(5),
+                Model = Subject.All[random.Next(Subject.All.Count)].Id,
                 Draped = minors || random.Next(3) == 0,
                 Students = random.Next(31),
                 Include =

@@ -24,10 +24,10 @@ public sealed class ModelPaperModel(CourseScope scope, Papers.Papers papers, Pos
         foreach (var id in meeting.Plan.Items.SelectMany(i => i.PoseIds).Distinct())
         {
             // The studio's poses are drawn already; a course's own is drawn from its figure.
-            if (Silhouettes.Find(id, Course.Minors || meeting.Request.Wish.Draped, false) is { } drawn)
+            if (Silhouettes.Find(id, Course.Minors || meeting.Request.Wish.IsClothed, false) is { } drawn)
                 silhouettes[id] = drawn;
             else if (await poses.Find(Course.Id, id) is { } own)
-                silhouettes[id] = views.Silhouette(own, Drapery.For(Course.Minors, meeting.Request.Wish.Draped));
+                silhouettes[id] = views.Silhouette(own, Drapery.For(Course.Minors, meeting.Request.Wish.IsClothed));
         }
         return File(papers.Model(Course, meeting, silhouettes), "application/pdf");
     }

@@ -180,7 +180,7 @@ public sealed class SeatModel(
                 Edit = "",
                 Garment = Course.Minors,
             };
-            if (!Meeting.Online)
+            if (Meeting.IsSeated)
                 Fit = PageFit.Of(
                     Glance.Of(views.Model(Address with { Preview = true, Height = 200 }, Pose, drapery, forDrawing: false), Address.Seat),
                     PaperSize.Parse(Course.Paper).WidthMm,
@@ -213,7 +213,7 @@ public sealed class SeatModel(
         var spots = Plan.Spots.Count > 0 ? Plan.Spots : RoomLayout.Lay(Plan, Math.Max(1, students.Count));
         var kept = await rooms.Kept(Meeting);
         Stay = students.Count(s => kept.ContainsKey(s.Id));
-        if (Scope.IsInstructor && Stay == 0 && !Meeting.Begun && !Meeting.Online && Meeting.Plan.LongPose is { Posed: true })
+        if (Scope.IsInstructor && Stay == 0 && !Meeting.Begun && Meeting.IsSeated && Meeting.Plan.LongPose is { Posed: true })
             Turn = SeatPlanner.Turn(
                 Plan,
                 RoomActions.Sitters(Plan, students, kept),
