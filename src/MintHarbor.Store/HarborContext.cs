@@ -36,6 +36,8 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     public DbSet<CourseArrangement> CourseArrangements => Set<CourseArrangement>();
     public DbSet<Seating> Seatings => Set<Seating>();
     public DbSet<LongPose> LongPoses => Set<LongPose>();
+    public DbSet<BookedModel> BookedModels => Set<BookedModel>();
+    public DbSet<ModelBooking> ModelBookings => Set<ModelBooking>();
     public DbSet<MeetingTemplate> Templates => Set<MeetingTemplate>();
     public DbSet<Presence> Presences => Set<Presence>();
     public DbSet<RoomNote> RoomNotes => Set<RoomNote>();
@@ -136,6 +138,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             Jsonb(m.Property(x => x.Undo));
             m.Ignore(x => x.Clock);
             m.Ignore(x => x.Evening);
+            m.Ignore(x => x.IsSeated);
             m.HasMany(x => x.Acts).WithOne().HasForeignKey(a => a.MeetingId);
             // A meeting read without its acts would look as if it had not begun.
             m.Navigation(x => x.Acts).AutoInclude();
@@ -179,6 +182,20 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
         b.Entity<MeetingTemplate>().HasIndex(t => new { t.CourseId, t.Name }).IsUnique();
         b.Entity<MeetingTemplate>().HasOne<Course>().WithMany().HasForeignKey(t => t.CourseId);
         Jsonb(b.Entity<MeetingTemplate>().Property(t => t.Request));
+        b.Entity<BookedModel>(m =>
+        {
+            m.HasIndex(x => x.CourseId);
+            m.HasIndex(x => x.Secret).IsUnique();
+            m.Property(x => x.Version).IsRowVersion();
+            Jsonb(m.Property(x => x.Gladly));
+            Jsonb(m.Property(x => x.RatherNot));
+            m.Ignore(x => x.OfDay);
+        });
+        b.Entity<ModelBooking>(k =>
+        {
+            k.HasKey(x => new { x.MeetingId, x.ModelId });
+            k.HasIndex(x => x.ModelId);
+        });
         b.Entity<Presence>(p =>
         {
             p.HasKey(x => new { x.MeetingId, x.PersonId });

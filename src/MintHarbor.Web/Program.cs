@@ -110,6 +110,7 @@ services.AddScoped<TermActions>();
 services.AddSingleton<MintHarbor.Web.Papers.Papers>();
 services.AddScoped<RoomActions>();
 services.AddScoped<EveningActions>();
+services.AddScoped<ModelActions>();
 services.AddScoped<LadderActions>();
 services.AddScoped<PoseActions>();
 services.AddScoped<ThingActions>();

@@ -65,6 +65,8 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
                     "rung_moves",
                     "outbox",
                     "pictures",
+                    "booked_models",
+                    "model_bookings",
                     "course_poses",
                     "course_arrangements",
                     "held_sheets",
@@ -123,6 +125,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
         "work",
         "student",
         "set",
+        "sitter",
     ];
 
     [Fact]
@@ -251,11 +254,14 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
             "problem",
             "room/{secret}",
             "model/{secret}",
+            "sits/{secret}/{handler?}",
         };
         var anonymous = App.Anonymous();
         foreach (var d in Doors.All(App).Where(d => !d.Keys.Contains("course")))
         {
-            var answer = await anonymous.GetAsync("/" + d.Route.Replace("{token}", "x").Replace("{secret}", "x"));
+            var answer = await anonymous.GetAsync(
+                "/" + d.Route.Replace("{token}", "x").Replace("{secret}", "x").Replace("/{handler?}", "")
+            );
             var toSignIn = answer.Headers.Location?.OriginalString.Contains("/sign-in") == true;
             Assert.True(open.Contains(d.Route) || toSignIn, $"/{d.Route} answers {answer.StatusCode} without sign-in");
         }
@@ -330,6 +336,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
                 ["n"] = "flat",
                 ["pose"] = "contrapposto",
                 ["things"] = "first",
+                ["sitter"] = $"{await db.BookedModels.Where(m => m.CourseId == course).Select(m => m.Id).FirstOrDefaultAsync()}",
                 ["round"] = $"{await db.DrillRounds.Where(r => r.StudentId == me.Id).Select(r => r.Id).FirstOrDefaultAsync()}",
                 ["assignment"] = $"{await db.Assignments.Where(a => a.StudentId == me.Id).Select(a => a.Id).FirstOrDefaultAsync()}",
                 ["drillsheet"] = $"{await db.PaperSheets.Where(s => s.StudentId == me.Id).Select(s => s.Id).FirstOrDefaultAsync()}",

@@ -71,6 +71,7 @@ public static class Doors
                 ["n"] = "flat",
                 ["pose"] = "contrapposto",
                 ["things"] = "kitchen",
+                ["sitter"] = $"{await db.BookedModels.Where(m => m.CourseId == course).Select(m => m.Id).FirstAsync()}",
             };
         });
 

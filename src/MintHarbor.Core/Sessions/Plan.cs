@@ -135,6 +135,14 @@ public sealed record PlanKnown
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public TimingRules? Timing { get; init; }
 
+    /// <summary>Whoever poses, as far as it is known; null where nobody is named.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public ModelOfDay? Who { get; init; }
+
+    /// <summary>The limits that hold: the course's or the studio's, eased for whoever poses.</summary>
+    [JsonIgnore]
+    public TimingRules Rules => (Timing ?? TimingRules.Default).Eased(Who?.Ease ?? 1);
+
     public Exercise? OwnExercise(string? id) => Exercises?.FirstOrDefault(e => e.Id == id);
 
     /// <summary>The course's exercise of that id, or the catalogue's.</summary>

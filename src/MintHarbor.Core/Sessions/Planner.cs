@@ -19,7 +19,7 @@ public static class Planner
     /// <exception cref="InputException">A field is outside what is accepted.</exception>
     public static PlanResult Plan(PlanRequest request, TimingRules? rules = null)
     {
-        rules ??= request.Known.Timing ?? TimingRules.Default;
+        rules ??= request.Known.Rules;
         Check(request, rules);
         var refused = Refusals(request, rules).ToList();
         if (refused.Count > 0)
@@ -45,7 +45,7 @@ public static class Planner
     /// <summary>A timetable laid by hand, proved: what it breaks stands among its rules.</summary>
     public static Proposal Lay(PlanRequest request, TimingRules? rules = null)
     {
-        rules ??= request.Known.Timing ?? TimingRules.Default;
+        rules ??= request.Known.Rules;
         var items = new PoseAssigner(request, rules).Assign(Programme.Lay(request));
         items = Programme.Number(items);
         return Programme.Describe(request, null, items, RestRules.Prove(items, request, rules), rules);
@@ -66,7 +66,7 @@ public static class Planner
             ?? throw new InputException(
                 "a meeting without a break has nothing to change over at",
                 "before",
-                $"a meeting of more than {Say.Number((request.Known.Timing ?? TimingRules.Default).BreakOverMinutes)} min"
+                $"a meeting of more than {Say.Number(request.Known.Rules.BreakOverMinutes)} min"
             );
         var second = Plan(
             request.Wishing(w => w with { Shape = after }) with
@@ -275,6 +275,25 @@ public static class Planner
                 $"From {subject.Name} nothing is drawn for more than {Say.Minutes(longest)}: there is no long drawing to build on.",
                 new Dictionary<string, object?> { ["approach"] = Approach.QuickFirst }
             );
+        if (r.Wish.HasLiveModel && r.Known.Who is { } who)
+        {
+            var held = PoseLibrary.Of(r).Where(p => !who.Spares(p) && (!subject.Seated || p.IsSat)).ToList();
+            if (PoseLibrary.Find(r.Wish.LongPose, r) is { } asked && who.Spares(asked))
+                yield return new(
+                    "model",
+                    $"{asked.Name} is not asked of whoever poses.",
+                    new Dictionary<string, object?>
+                    {
+                        ["longPose"] = held.FirstOrDefault(p => p.Strain <= TimingRules.HardestSitting)?.Id ?? "seated",
+                    }
+                );
+            if (!held.Any(p => p.Strain <= TimingRules.HardestSitting))
+                yield return new(
+                    "model",
+                    "Whoever poses would rather hold none of the poses that can be sat: a clothed sitter, or a cast.",
+                    new Dictionary<string, object?> { ["model"] = "cast" }
+                );
+        }
         if (subject.Seated && PoseLibrary.Find(r.Wish.LongPose, r) is { IsSat: false } standing)
             yield return new(
                 "subject",

@@ -17,7 +17,8 @@ internal sealed class PoseChooser
         LastWeek = 6,
         NoSitter = 20,
         Lately = 0.8,
-        Jitter = 1.2;
+        Jitter = 1.2,
+        Gladly = 2;
 
     /// <summary>What every earlier showing of the same pose tonight costs, and standing beside its own kind.</summary>
     public const double Again = 4,
@@ -45,6 +46,7 @@ internal sealed class PoseChooser
                 .Of(request)
                 .DistinctBy(p => p.Id)
                 .Where(p => !Subject.Of(request.Wish.Model).Seated || p.IsSat)
+                .Where(p => request.Known.Who?.Spares(p) != true)
                 .Select(p =>
                 {
                     var points =
@@ -52,6 +54,7 @@ internal sealed class PoseChooser
                         + (request.Wish.Part is { } part && p.Parts.Contains(part) ? Part : 0)
                         + (NewTrait * Math.Min(2, p.Traits.Count(t => !seen.Contains(t))))
                         + (request.Known.Weak.Any(w => Serves(w, p)) ? Weakness : 0)
+                        + (request.Known.Who?.Likes(p) == true ? Gladly : 0)
                         - (request.Wish.Purpose == Sessions.Purpose.Portrait && p.Strain != Strain.Seated ? NoSitter : 0)
                         - recent.Where(h => h.Poses.Contains(p.Id)).Sum(h => Lately / h.WeeksAgo)
                         + (Jitter * Noise(request, p.Id));

@@ -15,7 +15,7 @@ public static class RestRules
 
     public static IReadOnlyList<RuleFact> Prove(IReadOnlyList<PlanItem> items, PlanRequest request, TimingRules? rules = null)
     {
-        rules ??= request.Known.Timing ?? TimingRules.Default;
+        rules ??= request.Known.Rules;
         var facts = new List<RuleFact> { Sum(items, request) };
         var runs = items.Where(i => i.Posed).SelectMany(i => i.PoseRuns().Select(r => new Run(r.At, r.Minutes, r.Strain))).ToList();
         facts.Add(Stretch(items, runs, rules));
@@ -29,6 +29,8 @@ public static class RestRules
             facts.Add(AtLeast("review", "Review on the wall", items, ItemKind.Review, rules.ReviewMin));
         facts.Add(AtLeast("pack-up", "Packing up", items, ItemKind.PackUp, rules.PackUpMin));
         facts.Add(Purposes.Prove(items, request));
+        if (request.Known.Who is { } who && request.Wish.HasLiveModel)
+            facts.Add(who.Prove(items, request));
         if (request.Known.Minors)
             facts.Add(Minors(items, request));
         if (request.Wish.Approach == Approach.LongFirst && request.Known.Rung is not null)

@@ -48,6 +48,21 @@ public sealed record TimingRules(
     /// <summary>A day so long that whoever poses eats in it.</summary>
     public bool Long(PlanWish w) => w.HasLiveModel && w.Minutes > LongOverMinutes;
 
+    /// <summary>The same with shorter lengths: what is posed on end, and at each strain, in whole minutes, one at the least. The rests stay as long, so that an
+    /// hour holds less anyway.</summary>
+    /// <param name="ease">Share of the usual; 1 changes nothing.</param>
+    public TimingRules Eased(double ease)
+    {
+        if (ease >= 1)
+            return this;
+        double Less(double minutes) => Math.Max(1, Math.Floor((minutes * ease) + 1e-9));
+        return this with
+        {
+            StretchMinutes = Less(StretchMinutes),
+            Strains = [.. Strains.Select(s => s with { LimitMinutes = Less(s.LimitMinutes) })],
+        };
+    }
+
     public StrainLimit Limit(Strain s) => Strains.First(l => l.Id == s);
 
     /// <summary>The hardest strain that a pose may be sat in for a whole period.</summary>

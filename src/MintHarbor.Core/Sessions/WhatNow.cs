@@ -45,7 +45,7 @@ public static class WhatNow
     /// <param name="minutesLeft">Minutes from now to the end that is kept.</param>
     public static IReadOnlyList<Offer> Offers(PlanRequest request, ClockReading reading, double minutesLeft, TimingRules? rules = null)
     {
-        rules ??= request.Known.Timing ?? TimingRules.Default;
+        rules ??= request.Known.Rules;
         var behind = Behind(reading, minutesLeft);
         if (reading.Current is null || Math.Abs(behind) < Worth || minutesLeft < 1)
             return [];
@@ -79,7 +79,7 @@ public static class WhatNow
         TimingRules? rules = null
     )
     {
-        rules ??= request.Known.Timing ?? TimingRules.Default;
+        rules ??= request.Known.Rules;
         if (reading.Current is not { } current || minutesLeft < 1)
             return [];
         var into = reading.SecondsIntoItem / 60;

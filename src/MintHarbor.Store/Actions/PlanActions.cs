@@ -11,8 +11,10 @@ namespace MintHarbor.Store.Actions;
 /// <summary>Meetings before they begin: composed, changed, kept as templates, moved.</summary>
 public sealed class PlanActions(HarborContext db, IClock clock)
 {
-    private const int MostUndo = 12,
-        Years = 5,
+    /// <summary>Timetables that are kept before the one that holds.</summary>
+    internal const int MostUndo = 12;
+
+    private const int Years = 5,
         MostTemplates = 60;
 
     /// <summary>What a course knows when a meeting is planned: what the last ones held and took, its own poses, what its sheets get
@@ -63,6 +65,7 @@ public sealed class PlanActions(HarborContext db, IClock clock)
                 SetUpMinutes = before.SetUpMinutes ?? Took(ItemKind.SetUp, minutes >= 90 ? 10 : 5),
                 ReviewMinutes = before.ReviewMinutes ?? Took(ItemKind.Review, minutes >= 120 ? 15 : 10),
                 PackUpMinutes = before.PackUpMinutes,
+                Who = before.Who,
             },
         };
     }
@@ -122,6 +125,63 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         db.Meetings.Add(meeting);
         await db.SaveChangesAsync();
         return (meeting, []);
+    }
+
+    /// <summary>A meeting of another course in the same room, just before or just after.</summary>
+    public sealed record Neighbour(string Course, ModelKind Model, bool Before);
+
+    /// <summary>Minutes between two meetings under which what stands in the room stays.</summary>
+    private const int StaysMinutes = 20;
+
+    /// <summary>Meetings one after another in a room, of courses that share an instructor: what they draw from alike is set up and packed up once.</summary>
+    public async Task<IReadOnlyList<Neighbour>> Neighbours(Course course, LocalDate date, LocalTime startsAt, int minutes)
+    {
+        if (course.Room == "")
+            return [];
+        var that = await db
+            .Meetings.AsNoTracking()
+            .Where(m =>
+                m.Date == date
+                && m.CourseId != course.Id
+                && !m.Online
+                && m.Course.Room == course.Room
+                && m.Course.Members.Any(o =>
+                    o.Role == CourseRole.Instructor
+                    && db.Memberships.Any(p => p.CourseId == course.Id && p.PersonId == o.PersonId && p.Role == CourseRole.Instructor)
+                )
+            )
+            .Select(m => new
+            {
+                m.Course.Name,
+                m.Request,
+                m.StartsAt,
+                m.Minutes,
+            })
+            .Take(20)
+            .ToListAsync();
+        static long Minute(LocalTime t) => t.TickOfDay / NodaConstants.TicksPerMinute;
+        var from = Minute(startsAt);
+        return
+        [
+            .. that.Where(m => from - Minute(m.StartsAt) - m.Minutes is >= 0 and <= StaysMinutes)
+                .Select(m => new Neighbour(m.Name, m.Request.Wish.Model, true)),
+            .. that.Where(m => Minute(m.StartsAt) - from - minutes is >= 0 and <= StaysMinutes)
+                .Select(m => new Neighbour(m.Name, m.Request.Wish.Model, false)),
+        ];
+    }
+
+    /// <summary>A request whose set-up stands from the meeting before, or stays for the one after: as little of it as may be.</summary>
+    public static PlanRequest Shared(PlanRequest request, IReadOnlyList<Neighbour> neighbours)
+    {
+        var rules = request.Known.Rules;
+        bool Stands(bool before) => neighbours.Any(n => n.Before == before && n.Model == request.Wish.Model);
+        return request.Knowing(k =>
+            k with
+            {
+                SetUpMinutes = Stands(true) ? rules.SetUpMin : k.SetUpMinutes,
+                PackUpMinutes = Stands(false) ? rules.PackUpMin : k.PackUpMinutes,
+            }
+        );
     }
 
     /// <summary>A class is in one meeting at a time.</summary>

@@ -198,6 +198,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         await left.Overrun(evening, evenings, At, Zone);
         await left.Load(evening, evenings, At, Zone);
         await left.Term(evening, evenings[^1], At, now);
+        await new DemoModels(db, instructor).Load(evening, young, At, now);
         await left.Running(foundation, afternoons[4], At, now, Zone);
         db.ChangeTracker.Clear();
         await Histories(clock, evening, evenings, students, DemoHistories.Evening, now);

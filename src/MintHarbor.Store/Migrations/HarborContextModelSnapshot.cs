@@ -197,6 +197,88 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("assignments", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.BookedModel", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<int>("CourseId")
+                        .HasColumnType("integer")
+                        .HasColumnName("course_id");
+
+                    b.Property<double>("Ease")
+                        .HasColumnType("double precision")
+                        .HasColumnName("ease");
+
+                    b.Property<string>("Gladly")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("gladly");
+
+                    b.Property<Instant?>("LeftAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("left_at");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<double?>("RatePerHour")
+                        .HasColumnType("double precision")
+                        .HasColumnName("rate_per_hour");
+
+                    b.Property<double>("RatePerPosedHour")
+                        .HasColumnType("double precision")
+                        .HasColumnName("rate_per_posed_hour");
+
+                    b.Property<string>("RatherNot")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("rather_not");
+
+                    b.Property<string>("Secret")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("secret");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_booked_models");
+
+                    b.HasIndex("CourseId")
+                        .HasDatabaseName("ix_booked_models_course_id");
+
+                    b.HasIndex("Secret")
+                        .IsUnique()
+                        .HasDatabaseName("ix_booked_models_secret");
+
+                    b.ToTable("booked_models", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.ClockEntry", b =>
                 {
                     b.Property<int>("MeetingId")
@@ -1151,6 +1233,33 @@ namespace MintHarbor.Store.Migrations
                         .HasDatabaseName("ix_memberships_person_id");
 
                     b.ToTable("memberships", (string)null);
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.ModelBooking", b =>
+                {
+                    b.Property<int>("MeetingId")
+                        .HasColumnType("integer")
+                        .HasColumnName("meeting_id");
+
+                    b.Property<int>("ModelId")
+                        .HasColumnType("integer")
+                        .HasColumnName("model_id");
+
+                    b.Property<int>("Answer")
+                        .HasColumnType("integer")
+                        .HasColumnName("answer");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.HasKey("MeetingId", "ModelId")
+                        .HasName("pk_model_bookings");
+
+                    b.HasIndex("ModelId")
+                        .HasDatabaseName("ix_model_bookings_model_id");
+
+                    b.ToTable("model_bookings", (string)null);
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.OnceKey", b =>
@@ -2474,6 +2583,18 @@ namespace MintHarbor.Store.Migrations
                     b.Navigation("Student");
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.BookedModel", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Course", "Course")
+                        .WithMany()
+                        .HasForeignKey("CourseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_booked_models_courses_course_id");
+
+                    b.Navigation("Course");
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.ClockEntry", b =>
                 {
                     b.HasOne("MintHarbor.Store.Model.Meeting", null)
@@ -2654,6 +2775,27 @@ namespace MintHarbor.Store.Migrations
                     b.Navigation("Course");
 
                     b.Navigation("Person");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.ModelBooking", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Meeting", "Meeting")
+                        .WithMany()
+                        .HasForeignKey("MeetingId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_model_bookings_meetings_meeting_id");
+
+                    b.HasOne("MintHarbor.Store.Model.BookedModel", "Model")
+                        .WithMany("Bookings")
+                        .HasForeignKey("ModelId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_model_bookings_booked_models_model_id");
+
+                    b.Navigation("Meeting");
+
+                    b.Navigation("Model");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.OnceKey", b =>
@@ -2961,6 +3103,11 @@ namespace MintHarbor.Store.Migrations
                         .HasConstraintName("fk_stage_moves_users_student_id");
 
                     b.Navigation("Student");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.BookedModel", b =>
+                {
+                    b.Navigation("Bookings");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.Course", b =>

@@ -32,6 +32,7 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         "plan",
         "student",
         "set",
+        "sitter",
         "pose",
         "things",
         "page",
@@ -178,6 +179,17 @@ public sealed class CourseGate : IAsyncPageFilter, IOrderedFilter
         if (
             Names(route, "project", out id)
             && (scope.Project = await db.Projects.SingleOrDefaultAsync(p => p.Id == id && p.CourseId == course)) is null
+        )
+            return false;
+        // The book of models is the instructors' own.
+        if (
+            Names(route, "sitter", out id)
+            && (
+                scope.Sitter = await db.BookedModels.SingleOrDefaultAsync(m =>
+                    m.Id == id && m.CourseId == course && m.LeftAt == null && scope.IsInstructor
+                )
+            )
+                is null
         )
             return false;
         // A course's own project is a plan of the instructor's: pages that name one are for instructors.

@@ -22,6 +22,7 @@ public sealed class CourseScope
     public Project? Project { get; set; }
     public ProjectWork? Work { get; set; }
     public ProjectPlan? Plan { get; set; }
+    public BookedModel? Sitter { get; set; }
     public Membership? Student { get; set; }
 }
 

@@ -63,7 +63,7 @@ public sealed class Throttle : IDisposable
             counted.links.AttemptAcquire(address).Dispose();
     }
 
-    private static readonly PathString[] Secret = ["/room", "/model", "/feed", "/join"];
+    private static readonly PathString[] Secret = ["/room", "/model", "/sits", "/feed", "/join"];
 
     private static bool Free<T>(PartitionedRateLimiter<T> limiter, T key)
     {

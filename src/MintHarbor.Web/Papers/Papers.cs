@@ -93,6 +93,8 @@ public sealed class Papers(IWebHostEnvironment web) : IPaperPrints, IDisposable
             )
             .ToList();
         var notes = new List<string> { ModelSheet.Greeting, ModelSheet.Care };
+        if (m.Request.Known.Who is { Ease: < 1 } who)
+            notes.Add(ModelSheet.Eased(who));
         if (m.Plan.Pay is { } pay)
             notes.Add(
                 $"{Say.Fixed(pay.Amount / pay.Models, 2)} {pay.Currency} for {Say.Minutes(pay.PaidMinutes)}; {Say.Minutes(pay.PosedMinutes)} of them posed."
@@ -130,6 +132,11 @@ public static class ModelSheet
     public const string Greeting =
         "Thank you for sitting. The poses, their lengths and what they are for have been chosen by the instructor, so that you need not think of any.";
     public const string Comfort = "Your own word on comfort always wins: ease a pose, change it or stop at any time, without a reason.";
+
+    /// <summary>Why tonight's lengths are shorter, said kindly and without a reason.</summary>
+    public static string Eased(Core.Sessions.ModelOfDay who) =>
+        $"Tonight every pose is {Core.Sessions.ModelOfDay.Says(who.Ease)}, as you asked. Say so if it should be shorter still.";
+
     public const string Care =
         "The room is warm and you have a private place to change. Nobody touches you and nobody photographs you. Faint or in pain: stop at once; the first-aider is in the house.";
 }

@@ -13,7 +13,9 @@ namespace MintHarbor.Web.Pages.Sessions;
 
 /// <summary>The composer: a request, three timetables laid one above the other, and the one that is taken or mixed.</summary>
 [For(CourseRole.Instructor)]
-public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions plans, IClock clock) : CoursePage(scope), IShowsProblems
+public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions plans, ModelActions models, IClock clock)
+    : CoursePage(scope),
+        IShowsProblems
 {
     public sealed class PlanForm
     {
@@ -31,6 +33,13 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         public string? Part { get; set; }
         public string? Medium { get; set; }
         public bool Online { get; set; }
+
+        /// <summary>Who sits, of the course's book.</summary>
+        public List<int> Sits { get; set; } = [];
+
+        /// <summary>Minutes after which the bell rings for a recess, and how long that is; nothing for none.</summary>
+        public int? RecessAfter { get; set; }
+        public int? Recess { get; set; }
 
         /// <summary>"last", or a template, to begin from; empty composes anew.</summary>
         public string? From { get; set; }
@@ -89,12 +98,18 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
             Compose();
     }
 
+    /// <summary>Those who may sit, and what goes on in the room just before and after.</summary>
+    public IReadOnlyList<BookedModel> Book { get; private set; } = [];
+    public IReadOnlyList<PlanActions.Neighbour> Beside { get; private set; } = [];
+
     /// <summary>What there is to choose from, and what the course knows.</summary>
     private async Task Lists()
     {
         Templates = await plans.Templates(Course.Id);
         learned = await plans.Know(Course, LocalDate.FromDateOnly(Form.Date));
         Poses = [.. PoseLibrary.Studio, .. learned.Known.OwnPoses];
+        Book = Scope.IsInstructor ? await models.Book(Course.Id) : [];
+        Beside = await plans.Neighbours(Course, LocalDate.FromDateOnly(Form.Date), LocalTime.FromTimeOnly(Form.StartsAt), Form.Minutes);
     }
 
     public string Heading =>
@@ -141,8 +156,25 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
         };
         // The ladder of a course that works otherwise waits: one Long-first evening in it may have a model.
         var rung = Course.Approach == Approach.LongFirst && wish.Approach == Approach.LongFirst ? Course.Rung : null;
-        var request = (begun ?? new(wish)) with { Wish = wish };
-        return PlanActions.Informed(Course, learned, request.Knowing(k => k with { Rung = rung }));
+        var who = wish.HasLiveModel ? ModelOfDay.Together([.. Book.Where(b => Form.Sits.Contains(b.Id)).Select(b => b.OfDay)]) : null;
+        var request = (begun ?? new(wish)) with { Wish = wish, Held = begun is null ? Bell() : begun.Held };
+        return PlanActions.Shared(PlanActions.Informed(Course, learned, request.Knowing(k => k with { Rung = rung, Who = who })), Beside);
+    }
+
+    /// <summary>The recess of a double lesson, held where the bell rings.</summary>
+    private IReadOnlyList<PlanItem> Bell()
+    {
+        if (Form.Recess is not { } recess || Form.RecessAfter is not { } after || recess == 0)
+            return [];
+        if (recess is < 5 or > 60)
+            throw new InputException($"a recess of {recess} min", "Form.Recess", "5 to 60 minutes");
+        if (after < 10 || after + recess > Form.Minutes - 10)
+            throw new InputException(
+                $"a recess after {after} min",
+                "Form.RecessAfter",
+                $"10 to {Math.Max(10, Form.Minutes - recess - 10)} minutes"
+            );
+        return [new(after, recess, ItemKind.Break)];
     }
 
     private void Compose()
@@ -159,7 +191,11 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
                     "rules named by the critiques of the last five weeks, the commonest first"
                 )
             );
-        if (Asked.Known.SetUpMinutes is { } s && s != 10)
+        foreach (var n in Beside.Where(n => n.Model == Asked.Wish.Model))
+            Notes.Add(
+                new("holds", $"*{n.Course}* draws from the same {(n.Before ? "before: its set-up stands" : "after: it stays for them")}.")
+            );
+        if (Asked.Known.SetUpMinutes is { } s && s != 10 && !Beside.Any(n => n.Before && n.Model == Asked.Wish.Model))
             Notes.Add(
                 new(
                     "holds",
@@ -218,7 +254,11 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
             Form.Online
         );
         if (meeting is not null)
+        {
+            if (Scope.IsInstructor && meeting.Request.Wish.HasLiveModel && Form.Sits.Any(s => s > 0))
+                await models.Sits(meeting, [.. Form.Sits.Where(s => s > 0).Distinct()]);
             return To($"sessions/{meeting.Id}");
+        }
         Compose();
         Cannot = cannot;
         Response.StatusCode = StatusCodes.Status400BadRequest;

@@ -353,7 +353,7 @@ public sealed class TimetableModel(
     public string Paper(PlanItem i) =>
         i.Kind != ItemKind.Exercise ? ""
         : i.Sheets == 0 ? "the same sheet"
-        : $"{i.Sheets} {i.Catalogue!.Paper}{(i.Catalogue.Sheets == "twelve-a-sheet" ? $", {i.Poses} on it" : i.Sheets < i.Poses ? ", halved" : "")}";
+        : $"{i.Sheets} {Subject.Of(Meeting.Request.Wish.Model).Paper ?? i.Catalogue!.Paper}{(i.Catalogue!.Sheets == "twelve-a-sheet" ? $", {i.Poses} on it" : i.Sheets < i.Poses ? ", halved" : "")}";
 
     public string Count(int n) =>
         n switch
