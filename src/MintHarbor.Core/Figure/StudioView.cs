@@ -87,7 +87,11 @@ public static class StudioViews
     private static readonly Lazy<IReadOnlyCollection<StudioView>> FirstShipped = new(() =>
     {
         var marks = CoreData.Read<Dictionary<string, Dictionary<string, double[]>>>("views-first");
-        return [.. All.Select(v => marks.TryGetValue(v.Id, out var then) ? v with { Landmarks = then } : v)];
+        return
+        [
+            .. All.Where(v => !v.IsFigure || v.Strokes is not null || marks.ContainsKey(v.Id))
+                .Select(v => marks.TryGetValue(v.Id, out var then) ? v with { Landmarks = then } : v),
+        ];
     });
 
     public static StudioView Get(string id) => ById.Value[id];

@@ -110,6 +110,9 @@ public abstract class Drill
     protected abstract (double Easy, double Hard) Width { get; }
     protected abstract int Decimals { get; }
 
+    /// <summary>What was right before items were spread over all truths and no constant could do well; null where it still is.</summary>
+    public virtual DrillLimit? LimitThen => null;
+
     /// <summary>Least and greatest answer that the dial reaches, where the answer is a length.</summary>
     public virtual (double Least, double Most) Range => (0.2, 4.5);
 
@@ -118,6 +121,9 @@ public abstract class Drill
 
     /// <param name="figures">Views of the figure that are only looked at, all clothed or all not.</param>
     protected abstract IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures);
+
+    /// <summary>The candidates of rounds that kept no items.</summary>
+    protected virtual IEnumerable<Candidate> CandidatesThen(IReadOnlyList<StudioView> figures) => Candidates(figures);
 
     /// <param name="things">Views of arrangements, for every course.</param>
     protected virtual IEnumerable<Candidate> OfThings(IReadOnlyList<StudioView> things) => [];
@@ -184,7 +190,7 @@ public abstract class Drill
             var things = key.From == DrillViews.WithThings ? OfThings(StudioViews.Things) : [];
             return
             [
-                .. Candidates(figures)
+                .. (key.From == DrillViews.First ? CandidatesThen(figures) : Candidates(figures))
                     .Concat(things)
                     .OrderBy(c => c.Hardness)
                     .ThenBy(c => c.View.Id)
@@ -422,6 +428,10 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)]
     public bool Finer { get; init; }
 
+    /// <summary>What is right in it, where that is not the drill's own.</summary>
+    [JsonIgnore]
+    public DrillLimit? Holds => Limit ?? (Finer ? null : Drills.Get(Kind).LimitThen);
+
     /// <summary>Whether each answer held, where that lives from more than its error: for drills of the hand.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public IReadOnlyList<bool>? Held { get; init; }
@@ -454,7 +464,7 @@ public sealed record DrillRoundState(string Kind, long Seed, double StartDifficu
             var item = n < Items.Count ? Items[n] : Made(drill, n, stairs.Difficulty, first ? DrillViews.First : DrillViews.WithThings);
             if (n == Answers.Count)
                 return (done, item, stairs.Difficulty);
-            var score = drill.Scored(item, Answers[n], stairs.Difficulty, Limit);
+            var score = drill.Scored(item, Answers[n], stairs.Difficulty, Holds);
             if (n < Held?.Count)
                 score = score with { Correct = Held[n] };
             done.Add((item, score, Answers[n], stairs.Difficulty));

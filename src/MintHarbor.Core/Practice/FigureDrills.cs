@@ -1,5 +1,6 @@
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Shelves;
 
 namespace MintHarbor.Core.Practice;
 
@@ -72,6 +73,7 @@ public sealed class FarShare : RatioDrill
     public override string Wanted => $"a share of {Asked}";
     public override (double Least, double Most) Range => (0.02, 0.5);
     protected override (double Easy, double Hard) Width => (0.13, 0.05);
+    public override DrillLimit? LimitThen => new(0.22, 0.06);
 
     public override string SayError(double error) =>
         Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "wide" : "narrow")}";
@@ -84,14 +86,18 @@ public sealed class FarShare : RatioDrill
     ];
 
     /// <summary>The smaller the far part, the harder. A head has no garment: the same views for every course.</summary>
-    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) =>
+    protected override IEnumerable<Candidate> Candidates(IReadOnlyList<StudioView> figures) => Turned(90, 0.1);
+
+    protected override IEnumerable<Candidate> CandidatesThen(IReadOnlyList<StudioView> figures) => Turned(38, 0.04);
+
+    private static IEnumerable<Candidate> Turned(double most, double least) =>
         from view in StudioViews.All
-        where view.IsHead
+        where view.IsHead && Math.Abs(view.Azimuth) <= most
         from p in Pairs
         let far = view.At(p.Side + (view.Azimuth > 0 ? ".L" : ".R"))!.Value
         let near = view.At(p.Side + (view.Azimuth > 0 ? ".R" : ".L"))!.Value
         let share = (view.At(p.Middle)!.Value.X - far.X) / (near.X - far.X)
-        where share is > 0.1 and < 0.49
+        where share > least && share < 0.49
         select new Candidate(view, p.Ask, new(far, far + ((near - far) * share)), new(far, near), -share);
 }
 
@@ -187,6 +193,7 @@ public sealed class Foreshortened : RatioDrill
         "Follow the limb in the air, carry its direction to the palm; then take it on the pencil and lay that on what it is held against.";
     public override (double Least, double Most) Range => (0.15, 4.5);
     protected override (double Easy, double Hard) Width => (0.22, 0.06);
+    public override DrillLimit? LimitThen => new(0.25, 0.06);
 
     public override string SayError(double error) =>
         Math.Abs(error) < 0.005 ? "on it" : $"{Say.Number(100 * Math.Abs(Math.Exp(error) - 1))} % too {(error > 0 ? "long" : "short")}";
@@ -227,6 +234,17 @@ public sealed class Foreshortened : RatioDrill
         let ratio = asked.Length / unit.Length
         where ratio is > 0.28 and < 2.8
         select new Candidate(view, $"The {side.Item1} {l.Name} as you see it: how many times {other.Name}?", asked, unit, 1 - seen);
+
+    /// <summary>As it was asked once: how much of its length is seen.</summary>
+    protected override IEnumerable<Candidate> CandidatesThen(IReadOnlyList<StudioView> figures) =>
+        from view in figures
+        let limbs = StudioFigure.LimbsFrom(view.Body, view.Pose, view.Azimuth).ToDictionary(l => l.Id, l => l.Ratio)
+        from side in new[] { ("left", ".L"), ("right", ".R") }
+        from l in Limbs
+        let asked = Span(view, l.A + side.Item2, l.B + side.Item2)
+        let ratio = limbs[l.Limb + side.Item2]
+        where asked is not null && ratio is > 0.15 and < 0.97
+        select new Candidate(view, $"The {side.Item1} {l.Name}: how much of its length is seen?", asked, null, 1 - ratio, ratio);
 
     private static Marked? Span(StudioView view, string a, string b) =>
         view.Sees(a) && view.Sees(b) ? new(view.At(a)!.Value, view.At(b)!.Value) : null;

@@ -1,5 +1,6 @@
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Shelves;
 
 namespace MintHarbor.Core.Practice;
 
@@ -14,6 +15,7 @@ public sealed class LineOfAction : DrawnDrill
     public override string Wanted => "a distance of 0 to 20 heads";
     public override (double Least, double Most) Range => (0, 2);
     protected override (double Easy, double Hard) Width => (0.6, 0.28);
+    public override DrillLimit? LimitThen => new(0.75, 0.3);
     protected override int Decimals => 3;
 
     /// <summary>The more the line bends, the harder.</summary>

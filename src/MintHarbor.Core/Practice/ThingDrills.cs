@@ -1,6 +1,7 @@
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Objects;
+using MintHarbor.Core.Shelves;
 
 namespace MintHarbor.Core.Practice;
 
@@ -14,6 +15,7 @@ public sealed class Convergence : RatioDrill
         "Measure the gap at the near ends, then see how much of it the far gap is. Under 1 it closes with distance; over 1 is reversed.";
     public override (double Least, double Most) Range => (0.3, 1.4);
     protected override (double Easy, double Hard) Width => (0.052, 0.018);
+    public override DrillLimit? LimitThen => new(0.14, 0.03);
     public override string DialAsks => "The far gap: how much of the near one";
 
     public override string SayValue(double value) => value > 1.005 ? $"{base.SayValue(value)}, reversed" : base.SayValue(value);
@@ -143,6 +145,7 @@ public sealed class ValueMatch : ValueDrill
     public override (double Least, double Most) Range => (1, 9);
     public override string DialAsks => "Which value, 1 the lightest to 9 the darkest";
     protected override (double Easy, double Hard) Width => (0.9, 0.3);
+    public override DrillLimit? LimitThen => new(1.5, 0.4);
     protected override string Positive => "dark";
     protected override string Negative => "light";
 
@@ -170,6 +173,7 @@ public sealed class ValueSteps : ValueDrill
     public override (double Least, double Most) Range => (-6, 6);
     public override string DialAsks => "From A to B: how many values darker or lighter";
     protected override (double Easy, double Hard) Width => (0.9, 0.35);
+    public override DrillLimit? LimitThen => new(1.6, 0.5);
     protected override string Positive => "light";
     protected override string Negative => "dark";
 

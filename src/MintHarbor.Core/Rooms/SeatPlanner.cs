@@ -95,7 +95,7 @@ public static class SeatPlanner
                     new(
                         "room",
                         $"{sitters.Count} in a room that seats {most}: {(room.Most > 0 && room.Most < sitters.Count ? "by its own rules" : "no more places keep sight and ways out clear")}.",
-                        new Dictionary<string, object?> { ["students"] = most }
+                        new Dictionary<string, object?> { ["students"] = Seated(room, sitters, most, height, rules) }
                     ),
                 ]
             );
@@ -104,6 +104,7 @@ public static class SeatPlanner
         var (places, cost) = Assign(room, sitters, spots, facing, height, rules);
         var taken = Enumerable.Range(0, sitters.Count).ToDictionary(n => places[n], n => sitters[n]);
         List<(Spot Spot, Hand Hand)> used = [.. taken.Select(t => (spots[t.Key], t.Value.Hand))];
+        var ways = rules.Ways(room, spots, [.. used.Select(u => u.Spot)]);
         var seats = spots
             .Select(
                 (spot, n) =>
@@ -120,7 +121,7 @@ public static class SeatPlanner
                         View(seen.Azimuth),
                         glance,
                         glance is null ? null : PageFit.Of(glance, paperWidthMm, paperHeightMm, marginMm),
-                        rules.Of(room, spot, sitter?.Hand ?? Hand.Right, used, height)
+                        [.. rules.Of(room, spot, sitter?.Hand ?? Hand.Right, used, height), ways[n]]
                     );
                 }
             )
@@ -173,6 +174,19 @@ public static class SeatPlanner
         return best.Cost < now.Cost && best.Least >= now.Least + 2 ? new(best.Facing, best.Least, now.Least) : null;
     }
 
+    /// <summary>The most that can be seated, tried: fewer are laid out otherwise, so that what holds for many need not hold for few.</summary>
+    private static int Seated(RoomPlan room, IReadOnlyList<Sitter> sitters, int most, double height, SeatRules rules)
+    {
+        for (var n = most; n > 0; n--)
+        {
+            var low = sitters.Take(n).Count(s => s.Needs.Contains("low"));
+            var spots = room.Spots.Count > 0 ? room.Spots.Count : RoomLayout.Lay(room, n, Math.Max(1.5, height), low, rules).Count;
+            if (spots >= n && (room.Most == 0 || n <= room.Most))
+                return n;
+        }
+        return 0;
+    }
+
     private static void Check(IReadOnlyList<Sitter> sitters)
     {
         if (sitters.Count > 60)
@@ -211,9 +225,53 @@ public static class SeatPlanner
     {
         if (sitters.Count == 0)
             return ([], 0);
-        List<(Spot Spot, Hand Hand)> all = [.. spots.Select(s => (s, Hand.Right))];
+        // Who stands in whose way depends on who sits where: from all places taken, then from those that are, until that is the same.
+        List<(Spot Spot, Hand Hand)> taken = [.. spots.Select(s => (s, Hand.Right))];
+        (int[] Places, double Cost)? best = null;
+        for (var round = 0; round < Rounds; round++)
+        {
+            var (places, _) = Assign(room, sitters, spots, taken, facing, height, rules);
+            taken = [.. places.Select((p, n) => (spots[p], sitters[n].Hand))];
+            var costs = Costs(room, sitters, spots, taken, facing, height, rules);
+            var cost = Enumerable.Range(0, sitters.Count).Sum(i => costs[i, places[i]]);
+            if (best is { } b && cost >= b.Cost - 1e-9)
+                break;
+            best = (places, cost);
+        }
+        return best!.Value;
+    }
+
+    /// <summary>How often the seating is tried again with the places that were left empty.</summary>
+    private const int Rounds = 4;
+
+    private static (int[] Places, double Cost) Assign(
+        RoomPlan room,
+        IReadOnlyList<Sitter> sitters,
+        IReadOnlyList<Spot> spots,
+        IReadOnlyList<(Spot Spot, Hand Hand)> taken,
+        double facing,
+        double height,
+        SeatRules rules
+    )
+    {
+        var cost = Costs(room, sitters, spots, taken, facing, height, rules);
+        var places = HungarianMethod.Solve(cost);
+        return (places, Enumerable.Range(0, sitters.Count).Sum(i => cost[i, places[i]]));
+    }
+
+    /// <summary>What each place costs each student, with these places taken.</summary>
+    private static double[,] Costs(
+        RoomPlan room,
+        IReadOnlyList<Sitter> sitters,
+        IReadOnlyList<Spot> spots,
+        IReadOnlyList<(Spot Spot, Hand Hand)> taken,
+        double facing,
+        double height,
+        SeatRules rules
+    )
+    {
         var faults = spots
-            .Select(s => new[] { Hand.Right, Hand.Left }.Select(h => rules.Of(room, s, h, all, height).Count(c => !c.Holds)).ToArray())
+            .Select(s => new[] { Hand.Right, Hand.Left }.Select(h => rules.Of(room, s, h, taken, height).Count(c => !c.Holds)).ToArray())
             .ToList();
         var cost = new double[sitters.Count, spots.Count];
         for (var i = 0; i < sitters.Count; i++)
@@ -231,8 +289,7 @@ public static class SeatPlanner
                     + (1e-3 * (spots[j].At - room.Stand).Length * (i + 1) / sitters.Count);
             }
         }
-        var places = HungarianMethod.Solve(cost);
-        return (places, Enumerable.Range(0, sitters.Count).Sum(i => cost[i, places[i]]));
+        return cost;
     }
 
     private static bool Met(string need, RoomPlan room, Spot spot, SeatRules rules, double height) =>

@@ -10,6 +10,7 @@ public sealed record SeatCheck(string Id, bool Holds, bool Hard, double Value, d
 /// <param name="Nearest">Least distance as heights of the figure.</param>
 /// <param name="Near">From here on the figure is taken in at a glance.</param>
 /// <param name="Cone">Widest angle that the whole figure may take up.</param>
+/// <param name="Way">Least width of the way from a place to a door.</param>
 /// <param name="Hidden">Largest share of the figure, per cent, that another's board may hide.</param>
 public sealed record SeatRules(
     string Source,
@@ -23,7 +24,8 @@ public sealed record SeatRules(
     double Wall,
     double LampClear,
     double LowEye,
-    double SocketReach
+    double SocketReach,
+    double Way
 )
 {
     /// <summary>Heights that a place may be off: places are set to the centimetre.</summary>
@@ -45,7 +47,8 @@ public sealed record SeatRules(
             0.35,
             1,
             1.25,
-            2
+            2,
+            0.8
         );
 
     /// <summary>Every check of one place, as somebody of a hand would use it.</summary>
@@ -101,7 +104,7 @@ public sealed record SeatRules(
                 Math.Round(hidden, 1),
                 Hidden,
                 "%",
-                by is null ? "Nobody stands in the line of sight." : $"The board at {by} hides {Say.Number(hidden)} % of the figure."
+                by is null ? "Nobody stands in the line of sight." : $"Whoever draws at {by} hides {Say.Number(hidden)} % of the figure."
             )
         );
         checks.Add(HandCheck(room, spot, hand, others));
@@ -167,6 +170,26 @@ public sealed record SeatRules(
         return checks;
     }
 
+    /// <summary>The walk from each of some places to a door, past the places in use.</summary>
+    public IReadOnlyList<SeatCheck> Ways(RoomPlan room, IEnumerable<Spot> spots, IReadOnlyList<Spot> taken)
+    {
+        var ways = new WayOut(room, taken);
+        return [.. spots.Select(s => WayOf(ways.From(s)))];
+    }
+
+    private SeatCheck WayOf(double wide) =>
+        new(
+            "way",
+            wide >= Way - 1e-9,
+            false,
+            wide,
+            Way,
+            "m",
+            wide >= Way ? "The walk to the door is clear."
+                : wide < 0.05 ? "No way to the door is left."
+                : $"The walk to the door narrows to {Say.Number(wide, 1)} m; {Say.Number(Way, 1)} is kept clear."
+        );
+
     /// <summary>Degrees between the lines from the eye to the figure's foot and to its top.</summary>
     private static double Angle(RoomPlan room, Spot spot, double height, double distance)
     {
@@ -175,8 +198,9 @@ public sealed record SeatRules(
         return (high - low) * 180 / Math.PI;
     }
 
-    /// <summary>How much of the figure, in per cent of its height, the worst board in the way hides, and whose that is. A board 0.7 m
-    /// wide hides what lies under the line from the eye over its top, where it stands across the middle of the view.</summary>
+    /// <summary>How much of the figure, in per cent of its height, the worst board or head in the way hides, and whose that is. A board 0.7 m
+    /// wide, or whoever draws at it, hides what lies under the line from the eye over the top, where it stands across the middle of the view; however near it
+    /// stands, for what is near hides most.</summary>
     public static (double Hidden, string? By) Hides(
         RoomPlan room,
         Spot spot,
@@ -185,6 +209,8 @@ public sealed record SeatRules(
     )
     {
         const double halfBoard = 0.35,
+            halfShoulders = 0.22,
+            overEye = 0.12,
             halfFigure = 0.25;
         var line = room.Stand - spot.At;
         var distance = line.Length;
@@ -194,20 +220,26 @@ public sealed record SeatRules(
         var along = line * (1 / distance);
         foreach (var (other, hand) in others.Where(o => o.Spot != spot))
         {
-            var offset = room.Board(other, hand) - spot.At;
-            var far = (offset.X * along.X) + (offset.Y * along.Y);
-            if (far < 0.5 || far > distance - 0.2)
-                continue;
-            var side = Math.Abs((offset.X * along.Y) - (offset.Y * along.X));
-            // The figure narrows towards the eye.
-            if (side >= halfBoard + (halfFigure * far / distance))
-                continue;
-            var cut = spot.EyeHeight + ((other.BoardTop - spot.EyeHeight) * distance / far);
-            var hidden = 100 * Math.Clamp((cut - room.StandHeight) / figureHeight, 0, 1);
-            if (hidden > worst.Hidden)
-                worst = (hidden, other.Id);
+            Stands(room.Board(other, hand), halfBoard, other.BoardTop, other.Id);
+            Stands(other.At, halfShoulders, other.EyeHeight + overEye, other.Id);
         }
         return worst;
+
+        void Stands(Vec2 at, double half, double top, string id)
+        {
+            var offset = at - spot.At;
+            var far = (offset.X * along.X) + (offset.Y * along.Y);
+            if (far < 0.15 || far > distance - 0.2)
+                return;
+            var side = Math.Abs((offset.X * along.Y) - (offset.Y * along.X));
+            // The figure narrows towards the eye.
+            if (side >= half + (halfFigure * far / distance))
+                return;
+            var cut = spot.EyeHeight + ((top - spot.EyeHeight) * distance / far);
+            var hidden = 100 * Math.Clamp((cut - room.StandHeight) / figureHeight, 0, 1);
+            if (hidden > worst.Hidden)
+                worst = (hidden, id);
+        }
     }
 
     /// <summary>The model on the side of the board away from the drawing hand: the board on the hand's side must have its place.</summary>

@@ -43,7 +43,9 @@ public sealed class Evening
                     (id, n) =>
                         new EveningPose(
                             id,
-                            PoseLibrary.Name(id, request),
+                            request.Wish.Model == ModelKind.Two
+                                ? PosePair.Said(id, PoseLibrary.Name(id, request))
+                                : PoseLibrary.Name(id, request),
                             PoseLibrary.Held(id, n < i.Strains.Count ? i.Strains[n] : Strain.Standing, request),
                             i.Facings.ElementAtOrDefault(n)
                         )

@@ -18,7 +18,8 @@ internal sealed class PoseChooser
         NoSitter = 20,
         Lately = 0.8,
         Jitter = 1.2,
-        Gladly = 2;
+        Gladly = 2,
+        Paired = 4;
 
     /// <summary>What every earlier showing of the same pose tonight costs, and standing beside its own kind.</summary>
     public const double Again = 4,
@@ -54,6 +55,7 @@ internal sealed class PoseChooser
                         + (request.Wish.Part is { } part && p.Parts.Contains(part) ? Part : 0)
                         + (NewTrait * Math.Min(2, p.Traits.Count(t => !seen.Contains(t))))
                         + (request.Known.Weak.Any(w => Serves(w, p)) ? Weakness : 0)
+                        + (request.Wish.Model == ModelKind.Two && PosePair.With(p.Id) is not null ? Paired : 0)
                         + (request.Known.Who?.Likes(p) == true ? Gladly : 0)
                         - (request.Wish.Purpose == Sessions.Purpose.Portrait && p.Strain != Strain.Seated ? NoSitter : 0)
                         - recent.Where(h => h.Poses.Contains(p.Id)).Sum(h => Lately / h.WeeksAgo)

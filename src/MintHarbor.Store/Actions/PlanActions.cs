@@ -274,9 +274,6 @@ public sealed class PlanActions(HarborContext db, IClock clock)
         await Become(meeting, request, request.Laid.Count > 0 ? Planner.Lay(request) : Planner.Plan(request).Proposals[0]);
     }
 
-    public Task<List<MeetingTemplate>> Templates(int course) =>
-        db.Templates.AsNoTracking().Where(t => t.CourseId == course).OrderBy(t => t.Name).Take(MostTemplates).ToListAsync();
-
     /// <summary>Keeps a timetable under a name; the same name is written over.</summary>
     public async Task SaveTemplate(Course course, Meeting meeting, string? name, string by)
     {

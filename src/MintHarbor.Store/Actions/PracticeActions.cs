@@ -124,7 +124,7 @@ public sealed class PracticeActions(HarborContext db, IClock clock)
         var drawn = PenTrace.Read(trace);
         if (number != round.State.Answers.Count || round.State.Replay() is not { Next: { } item, Difficulty: var difficulty })
             return;
-        var reading = drill.Read(item, drawn, difficulty, round.State.Limit);
+        var reading = drill.Read(item, drawn, difficulty, round.State.Holds);
         db.DrawnAnswers.Add(
             new()
             {

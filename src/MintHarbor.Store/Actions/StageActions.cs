@@ -16,7 +16,7 @@ public sealed class StageActions(HarborContext db, IClock clock)
     public async Task Round(DrillRound round)
     {
         var drill = Drills.Get(round.Kind);
-        if (Stages.Of(drill, round.Bias, round.Spread, drill.Allowed(1, round.State.Limit), round.FinishedAt!.Value) is { } told)
+        if (Stages.Of(drill, round.Bias, round.Spread, drill.Allowed(1, round.State.Holds), round.FinishedAt!.Value) is { } told)
             await Take(round.CourseId, round.StudentId, round.Id, [told]);
     }
 

@@ -244,7 +244,7 @@ public static class DemoHistories
             "seated",
             30,
             [F("forearm at full length", 1)],
-            380,
+            374,
             "Is the forearm too long?",
             "It comes at me and I drew all of it.",
             "answered",

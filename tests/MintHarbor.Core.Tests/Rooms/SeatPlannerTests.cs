@@ -134,9 +134,7 @@ public class SeatPlannerTests
                             + (10 * ((2 * sitters[k].Had[SeatPlanner.View(room.Azimuth(p.At))]) + 1))
                             + (
                                 3
-                                * SeatRules
-                                    .Default.Of(room, p, Hand.Right, [.. room.Spots.Select(s => (s, Hand.Right))], 1.2)
-                                    .Count(c => !c.Holds)
+                                * SeatRules.Default.Of(room, p, Hand.Right, [.. at.Select(s => (s, Hand.Right))], 1.2).Count(c => !c.Holds)
                             )
                             + (1e-3 * (p.At - room.Stand).Length * (k + 1) / 4)
                     )
@@ -263,6 +261,93 @@ public class SeatPlannerTests
         var low = tall with { Id = "low", Kind = SpotKind.Bench };
         Assert.InRange(SeatRules.Hides(room, eye, [(low, Hand.Right)], 1.75).Hidden, 45.0, 46.5);
         Assert.Equal(0, SeatRules.Hides(room, eye, [(tall with { At = new(3, 4.5) }, Hand.Right)], 1.75).Hidden);
+    }
+
+    /// <summary>A neighbour half a metre ahead hides more than one two metres ahead, and whoever stands there hides as a board does. By hand: an eye at 1.1 m
+    /// astride a bench; the head of somebody who stands reaches 1.55 + 0.12 m, 0.5 m ahead of 4: cut at 1.1 + 0.57·4/0.5 = 5.7 m, over any figure.</summary>
+    [Fact]
+    public void A_neighbour_half_a_metre_off_hides_the_model()
+    {
+        var room = new RoomPlan(10, 10, new(5, 2));
+        var eye = new Spot("eye", new(5, 6), SpotKind.Bench);
+        var neighbour = new Spot("by", new(5, 5.5), SpotKind.Easel);
+        foreach (var hand in new[] { Hand.Left, Hand.Right })
+            Assert.Equal((100.0, "by"), SeatRules.Hides(room, eye, [(eye, Hand.Right), (neighbour, hand)], 1.75));
+        Assert.False(SeatRules.Default.Of(room, eye, Hand.Right, [(neighbour, Hand.Left)], 1.75).Single(c => c.Id == "sight").Holds);
+        // Beside one another, at the same distance, neither is in the other's way.
+        Assert.Equal(0, SeatRules.Hides(room, eye, [(neighbour with { At = new(6, 6) }, Hand.Right)], 1.75).Hidden);
+    }
+
+    /// <summary>What is said to be the nearest that can be seated is seated.</summary>
+    [Fact]
+    public void The_nearest_that_can_is_true()
+    {
+        var random = new SeededRandom(17);
+        var refused = 0;
+        for (var n = 0; n < 60; n++)
+        {
+            var room = RoomPlan.Usual with
+            {
+                Width = random.Between(5, 11),
+                Depth = random.Between(5, 9),
+                Stand = new(2.5, 2),
+                Doors = [new(new(0, 4))],
+                Sockets = [],
+                Lamp = null,
+                Most = random.Next(3) == 0 ? 6 + random.Next(8) : 0,
+            };
+            var sitters = Enumerable
+                .Range(0, 6 + random.Next(24))
+                .Select(k => new Sitter($"s{k}") { Needs = random.Next(4) == 0 ? ["low"] : [] })
+                .ToList();
+            if (SeatPlanner.Seat(room, sitters, null, 0, 457.2, 609.6).Cannot is not [var cannot])
+                continue;
+            refused++;
+            var nearest = (int)cannot.Nearest["students"]!;
+            Assert.True(nearest > 0 && nearest < sitters.Count);
+            Assert.Empty(SeatPlanner.Seat(room, [.. sitters.Take(nearest)], null, 0, 457.2, 609.6).Cannot);
+        }
+        Assert.True(refused > 20, $"only {refused} rooms were too small");
+    }
+
+    /// <summary>A place that nobody has taken stands in nobody's way: a room with twice the places costs no more than the same one without.</summary>
+    [Fact]
+    public void Empty_places_cost_nothing()
+    {
+        var few = RoomPlan.Usual with
+        {
+            Spots = [new("1", RoomPlan.Usual.At(0, 4.6), SpotKind.Easel), new("2", RoomPlan.Usual.At(40, 4.6), SpotKind.Easel)],
+        };
+        var many = few with
+        {
+            Spots =
+            [
+                .. few.Spots,
+                new("3", RoomPlan.Usual.At(4, 3.2), SpotKind.Easel),
+                new("4", RoomPlan.Usual.At(36, 3.2), SpotKind.Easel),
+            ],
+        };
+        Sitter[] two = [new("a") { Pin = "1" }, new("b") { Pin = "2" }];
+        var (alone, beside) = (SeatPlanner.Seat(few, two, null, 0, 457.2, 609.6), SeatPlanner.Seat(many, two, null, 0, 457.2, 609.6));
+        Assert.Equal(alone.Cost, beside.Cost, 6);
+        Assert.All(beside.Seats.Where(s => s.Student is not null), s => Assert.True(s.Checks.Single(c => c.Id == "sight").Holds));
+    }
+
+    /// <summary>By hand: a row of places 1.1 m apart across a room leaves 1.1 − 0.7 = 0.4 m between them, and half that at the walls.</summary>
+    [Fact]
+    public void The_walk_to_the_door_is_as_wide_as_what_stands_there_leaves()
+    {
+        var room = new RoomPlan(6, 8, new(3, 1.5)) { Doors = [new(new(3, 8))] };
+        var inside = new Spot("in", new(3, 4), SpotKind.Easel);
+        Spot[] row = [.. Enumerable.Range(0, 6).Select(k => new Spot($"r{k}", new(0.25 + (1.1 * k), 6), SpotKind.Easel))];
+        var clear = SeatRules.Default.Ways(room, [inside], [inside])[0];
+        Assert.True(clear.Holds, clear.Says);
+        var shut = SeatRules.Default.Ways(room, [inside], [inside, .. row])[0];
+        Assert.False(shut.Holds);
+        Assert.InRange(shut.Value, 0.2, 0.45);
+        Assert.Contains("narrows to", shut.Says);
+        // One of them left out, and the way is as wide as the door.
+        Assert.Equal(0.9, SeatRules.Default.Ways(room, [inside], [inside, .. row.Where(r => r.Id is not "r2" and not "r3")])[0].Value, 1);
     }
 
     [Fact]

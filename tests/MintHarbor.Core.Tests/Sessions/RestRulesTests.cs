@@ -427,4 +427,15 @@ public class RestRulesTests
         Assert.All(plan.Paper, p => Assert.Equal(p.SheetsPerStudent * 14, p.Sheets));
         Assert.DoesNotContain("newsprint", plan.Kit);
     }
+
+    /// <summary>Published, from memory: Rohmert's curve of how long a muscle holds still, T = −1.5 + 2.1/f − 0.6/f² + 0.1/f³ minutes at a share f of its
+    /// strength (W. Rohmert 1960). That an arm held out takes about a fifth of the shoulder's strength, and two over bent legs about a third, is from memory
+    /// too. Nobody is asked for longer than the curve says: what is asked for by our limits lies under it.</summary>
+    [Theory]
+    [InlineData(Strain.Raised, 0.2), InlineData(Strain.Arched, 0.2), InlineData(Strain.Extreme, 0.34)]
+    public void What_is_held_still_by_strength_is_held_no_longer_than_endurance_tells(Strain strain, double share)
+    {
+        var endurance = -1.5 + (2.1 / share) - (0.6 / (share * share)) + (0.1 / (share * share * share));
+        Assert.InRange(TimingRules.Default.Limit(strain).LimitMinutes, 0.5, endurance);
+    }
 }

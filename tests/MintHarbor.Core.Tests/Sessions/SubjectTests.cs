@@ -80,6 +80,30 @@ public sealed class SubjectTests
         Assert.True(PoseLibrary.Find((string?)cannot.Nearest["longPose"])!.IsSat);
     }
 
+    /// <summary>Two models hold two poses that belong together, the second never harder than the first, so that the first's limits hold for both.</summary>
+    [Fact]
+    public void Two_models_hold_pairs()
+    {
+        Assert.True(PosePair.All.Count >= 6);
+        foreach (var pair in PosePair.All)
+        {
+            var (one, other) = (PoseLibrary.Find(pair.One)!, PoseLibrary.Find(pair.Other)!);
+            Assert.True(
+                TimingRules.Default.Limit(other.Strain).LimitMinutes >= TimingRules.Default.Limit(one.Strain).LimitMinutes,
+                pair.Id
+            );
+            Assert.NotEqual(one, other);
+        }
+        var all = Evenings(ModelKind.Two).ToList();
+        var sittings = all.SelectMany(e => e.Plan.Items.Where(i => i.Period == 1).Select(i => (e.Request, e.Plan, Item: i))).ToList();
+        var paired = sittings.Where(s => PosePair.With(s.Item.PoseIds[0]) is not null).ToList();
+        Assert.True(paired.Count >= 0.6 * sittings.Count, $"{paired.Count} of {sittings.Count} long poses are pairs");
+        Assert.All(paired, s => Assert.Contains("; the other ", new Evening(s.Request, s.Plan.Items).Line(s.Item).Poses[0].Name));
+        // One model alone is told of one pose.
+        var (alone, single) = Evenings(ModelKind.Person).First();
+        Assert.All(new Evening(alone, single.Items).Lines.SelectMany(l => l.Poses), p => Assert.DoesNotContain("; the other", p.Name));
+    }
+
     [Fact]
     public void What_moves_is_drawn_in_seconds_and_never_for_long()
     {

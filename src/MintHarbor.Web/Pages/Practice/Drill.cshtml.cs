@@ -99,7 +99,7 @@ public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActi
             var (bias, spread) = (Round.Bias ?? 0, Round.Spread ?? 0);
             Notes.Add(
                 new(
-                    Math.Abs(bias) > Drill.Allowed(1, Round.State.Limit) ? "near" : "holds",
+                    Math.Abs(bias) > Drill.Allowed(1, Round.State.Holds) ? "near" : "holds",
                     $"On the whole {Drill.SayError(bias)}{(Drill.Signed ? ": your lean" : "")}.",
                     null,
                     "mean of the signed errors"
@@ -116,14 +116,14 @@ public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActi
             Notes.Add(
                 new(
                     "holds",
-                    $"The next round begins where right means within *{Drill.SayWidth(Drill.Allowed(difficulty, Round.State.Limit))}*.",
+                    $"The next round begins where right means within *{Drill.SayWidth(Drill.Allowed(difficulty, Round.State.Holds))}*.",
                     null,
                     "one step easier after a miss, one harder after two right in a row; settles where 70.7 % are right (Levitt 1971)"
                 )
             );
         }
         else
-            Notes.Add(new("holds", $"Right within *{Drill.SayWidth(Drill.Allowed(difficulty, Round.State.Limit))}* now. {Drill.How}"));
+            Notes.Add(new("holds", $"Right within *{Drill.SayWidth(Drill.Allowed(difficulty, Round.State.Holds))}* now. {Drill.How}"));
     }
 
     private static string Counted(int n) =>

@@ -57,15 +57,7 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
 
     public async Task OnGetAsync(string? from, string? include, string? part)
     {
-        var course = await db
-            .Courses.Where(c => c.Id == Course.Id)
-            .Select(c => new
-            {
-                Last = c.Meetings.Max(m => (LocalDate?)m.Date),
-                Students = c.Members.Count(m => m.Role == CourseRole.Student),
-            })
-            .SingleAsync();
-        var last = course.Last;
+        await Choices(from);
         var today = Words.Today(Course, clock.GetCurrentInstant());
         var date =
             last is { } l && l >= today ? l.PlusWeeks(1)
@@ -73,7 +65,6 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
             : today.Next(Course.Weekday);
         for (var n = 0; n < 52 && Course.DaysOff.Any(o => o.Covers(date)); n++)
             date = date.PlusWeeks(1);
-        var students = course.Students;
         var rung = Ladder.Default.Get(Course.Rung);
         Form = new()
         {
@@ -102,13 +93,54 @@ public sealed class PlanModel(CourseScope scope, HarborContext db, PlanActions p
     public IReadOnlyList<BookedModel> Book { get; private set; } = [];
     public IReadOnlyList<PlanActions.Neighbour> Beside { get; private set; } = [];
 
+    private LocalDate? last;
+    private int students;
+    private bool chosen;
+
+    /// <summary>What the course keeps to begin from, who may sit, and when it met last: one query, with the timetable of the template that is named.</summary>
+    private async Task Choices(string? from)
+    {
+        var named = int.TryParse(from, System.Globalization.CultureInfo.InvariantCulture, out var id) ? id : 0;
+        var (course, books) = (Course.Id, Scope.IsInstructor);
+        var found = await db
+            .Courses.AsNoTracking()
+            .Where(c => c.Id == course)
+            .Select(c => new
+            {
+                Last = c.Meetings.Max(m => (LocalDate?)m.Date),
+                Students = c.Members.Count(m => m.Role == CourseRole.Student),
+                Templates = db
+                    .Templates.Where(t => t.CourseId == course)
+                    .OrderBy(t => t.Name)
+                    .Select(t => new
+                    {
+                        t.Id,
+                        t.Name,
+                        Request = t.Id == named ? t.Request : null,
+                    })
+                    .ToList(),
+                Book = db.BookedModels.Where(m => books && m.CourseId == course && m.LeftAt == null).OrderBy(m => m.Name).ToList(),
+            })
+            .SingleAsync();
+        (last, students, Book, chosen) = (found.Last, found.Students, found.Book, true);
+        Templates =
+        [
+            .. found.Templates.Select(t => new MeetingTemplate
+            {
+                Id = t.Id,
+                Name = t.Name,
+                Request = t.Request!,
+            }),
+        ];
+    }
+
     /// <summary>What there is to choose from, and what the course knows.</summary>
     private async Task Lists()
     {
-        Templates = await plans.Templates(Course.Id);
+        if (!chosen)
+            await Choices(Form.From);
         learned = await plans.Know(Course, LocalDate.FromDateOnly(Form.Date));
         Poses = [.. PoseLibrary.Studio, .. learned.Known.OwnPoses];
-        Book = Scope.IsInstructor ? await models.Book(Course.Id) : [];
         Beside = await plans.Neighbours(Course, LocalDate.FromDateOnly(Form.Date), LocalTime.FromTimeOnly(Form.StartsAt), Form.Minutes);
     }
 

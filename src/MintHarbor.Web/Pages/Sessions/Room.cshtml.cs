@@ -58,7 +58,8 @@ public sealed class RoomModel(CourseScope scope, RoomActions rooms) : CoursePage
             .Seats;
         // Every place is checked as if all were in use.
         List<(Spot, Hand)> all = [.. Seats.Select(s => (s.Spot, Hand.Right))];
-        Seats = [.. Seats.Select(s => s with { Checks = SeatRules.Default.Of(plan, s.Spot, Hand.Right, all, 1.75) })];
+        var ways = SeatRules.Default.Ways(plan, Seats.Select(s => s.Spot), [.. all.Select(s => s.Item1)]);
+        Seats = [.. Seats.Select((s, n) => s with { Checks = [.. SeatRules.Default.Of(plan, s.Spot, Hand.Right, all, 1.75), ways[n]] })];
         if (!fill)
             return;
         Form = Of(plan);
