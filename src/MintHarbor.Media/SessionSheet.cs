@@ -75,24 +75,31 @@ public static class SessionSheet
 
     private static void Rows(PrintPen pen, IReadOnlyList<PrintedRow> rows, float left, float top)
     {
-        // A long evening is set smaller rather than on a second page: it is pinned up.
+        // A long evening is set smaller rather than on a second page: it is pinned up. What is said of a line goes on under it, so that none of it is lost.
+        const float under = 0.42f,
+            width = SheetWidth - 34;
         var room = PrintPen.PageHeight - PrintPen.Border - 16 - top;
-        var each = Math.Min(9.4f, room / Math.Max(1, rows.Count));
-        var size = each >= 9 ? 10.5f : Math.Max(6.5f, each * 1.12f);
         var faces = pen.Faces;
+        float Each(float lines) => Math.Min(9.4f, room / Math.Max(1, rows.Count + (under * lines)));
+        float Size(float each) => each >= 9 ? 10.5f : Math.Max(6.5f, each * 1.12f);
+        IReadOnlyList<string>[] Said(float size) => [.. rows.Select(r => PrintPen.Wrapped(r.Says, width, faces.Text, size - 1.5f))];
+        var guess = Size(Each(Said(Size(Each(0))).Sum(s => Math.Max(0, s.Count - 1))));
+        var said = Said(guess);
+        var each = Each(said.Sum(s => Math.Max(0, s.Count - 1)));
+        var size = Math.Min(guess, Size(each));
         pen.Canvas.DrawLine(left, top, left + SheetWidth, top, pen.Line);
         var y = top;
-        foreach (var r in rows)
+        foreach (var (r, words) in rows.Zip(said))
         {
             var at = y + (each * 0.44f);
             pen.Text(r.At, left, at, faces.Figures, size, pen.Ink);
             pen.Text(r.Minutes, left + 14, at, faces.Figures, size, pen.Ink);
             pen.Text(r.Name, left + 34, at, r.Rest ? faces.Italic : faces.Strong, size, pen.Ink);
-            var says = PrintPen.Cut(r.Says, SheetWidth - 34, faces.Text, size - 1.5f);
-            pen.Text(says, left + 34, at + (each * 0.42f), faces.Text, size - 1.5f, pen.Lead);
+            foreach (var (line, n) in words.Select((w, n) => (w, n)))
+                pen.Text(line, left + 34, at + (each * under * (n + 1)), faces.Text, size - 1.5f, pen.Lead);
             if (r.Paper != "")
                 pen.Right(r.Paper, left + SheetWidth, at, faces.Text, size - 1, pen.Lead);
-            y += each;
+            y += each + (each * under * Math.Max(0, words.Count - 1));
             pen.Canvas.DrawLine(left, y, left + SheetWidth, y, pen.Hair);
         }
     }

@@ -89,7 +89,6 @@ public sealed class Evening
     private string OnPaper(PlanItem i) =>
         i.Kind switch
         {
-            // First, for a line on paper is cut where it ends.
             ItemKind.Exercise when i.IsLong && Turned(i.Facings.FirstOrDefault(), "the model's") is { Length: > 2 } turned =>
                 $"{turned[2..]}; {Work(i)}",
             ItemKind.Exercise => Work(i),

@@ -47,7 +47,6 @@ public static class ShippedData
             "contrapposto",
             "crouch",
             "deeplunge",
-            "discus",
             "elbowknee",
             "handonhip",
             "kneeover",
