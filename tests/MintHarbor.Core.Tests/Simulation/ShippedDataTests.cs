@@ -23,9 +23,9 @@ public class ShippedDataTests
             );
             var drawn = ShippedData.Draw(plan, studio, FigureViewKind.Mass, StudioFigure.Coarse);
             Assert.Equal((drawn.Width, drawn.Height), (shipped.Width, shipped.Height));
-            // The frame is fitted to the mesh, whose toes and fingertips hang on its step: less than a pixel.
+            // The frame is fitted to the mesh, whose toes and fingertips hang on its step: a pixel of a pose that fills it is 3 mm.
             foreach (var (id, l) in drawn.Landmarks)
-                Assert.True((l.At - shipped.At(id)!.Value).Length < 0.95, $"{plan.Id}: {id} at {l.At}, shipped at {shipped.At(id)}");
+                Assert.True((l.At - shipped.At(id)!.Value).Length < 1.6, $"{plan.Id}: {id} at {l.At}, shipped at {shipped.At(id)}");
             Assert.Equal(plan.Stroked, shipped.Strokes is { Count: > 20 });
         }
     }
