@@ -69,6 +69,36 @@ public sealed class DrawingTests
     }
 
     [Theory]
+    [InlineData(0), InlineData(28), InlineData(61), InlineData(122), InlineData(149)]
+    public void No_hour_stands_under_what_the_now_line_says(double now)
+    {
+        var drawn = PoseStrip.Draw(Plan, Seven, now, "20:13 15 min left");
+        AllowedByPolicy(drawn);
+        var svg = Xml(drawn);
+        var says = Class(svg, "strip-clear").Single();
+        double from = N(says, "x"),
+            to = from + N(says, "width"),
+            // Five figures of the hour's face are about 42 wide.
+            half = 21;
+        var hours = Class(svg, "strip-time").ToList();
+        Assert.InRange(hours.Count, 2, 6);
+        Assert.All(hours, h =>
+        {
+            var x =
+                N(h, "x")
+                + (
+                    h.Attribute("text-anchor")!.Value switch
+                    {
+                        "start" => half,
+                        "end" => -half,
+                        _ => 0,
+                    }
+                );
+            Assert.True(x + half <= from || x - half >= to, $"{h.Value} at {x} under {from} to {to}");
+        });
+    }
+
+    [Theory]
     [InlineData(5), InlineData(9), InlineData(11)]
     public void A_narrow_sitting_keeps_its_name(double minutes)
     {

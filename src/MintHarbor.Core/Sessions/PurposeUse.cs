@@ -77,7 +77,7 @@ public sealed record Purposes(string Source, double KeptShare, IReadOnlyList<Pur
             Math.Round(limit, 1),
             "min",
             null,
-            $"Purpose {(holds ? "kept" : "kept in part")}, {word}: {Say.Number(kept, 1)} of {Say.Minutes(drawn)}{(own < kept ? $", {Say.Number(own, 1)} of them in exercises of its own" : "")}."
+            $"Purpose {(holds ? "kept" : "kept in part")}, {word}: {Say.Number(kept, 1)} of {Say.Minutes(drawn)}{(own > 0 && own < kept ? $", {Say.Number(own, 1)} of them in exercises of its own" : "")}."
         )
         {
             Yields = !holds,

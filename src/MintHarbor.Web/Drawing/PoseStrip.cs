@@ -48,11 +48,12 @@ public static class PoseStrip
         if (strains)
             StrainWords(s, foot, step, items[0].Minutes * k);
         Labels(s, labels, small, top, items, width, k);
-        Axis(s, total, starts, width, foot, k, small);
+        double? nowAt = nowMinutes is { } now ? Math.Clamp(now, 0, total) * k : null;
+        Axis(s, total, starts, width, foot, k, small, x => nowAt is { } at && nowSays is not null && Covers(at, x, width));
         if (grips)
             Grips(s, items, k, top, foot, width);
-        if (nowMinutes is { } now)
-            Now(s, Math.Clamp(now, 0, total) * k, foot, width, nowSays, small);
+        if (nowAt is { } place)
+            Now(s, place, foot, width, nowSays, small);
         return s.Add($"</svg>").Html();
     }
 
@@ -189,7 +190,17 @@ public static class PoseStrip
         }
     }
 
-    private static void Axis(Svg s, double total, LocalTime starts, double width, double foot, double k, bool small)
+    /// <param name="covered">Whether something else is written at a place.</param>
+    private static void Axis(
+        Svg s,
+        double total,
+        LocalTime starts,
+        double width,
+        double foot,
+        double k,
+        bool small,
+        Func<double, bool> covered
+    )
     {
         s.Line("strip-base", 0, foot + 0.5, width, foot + 0.5);
         for (var m = 0; m <= total; m++)
@@ -203,25 +214,36 @@ public static class PoseStrip
             s.Line("strip-tick", (m * k) + 0.01, foot, (m * k) + 0.01, foot + (small ? h * 0.7 : h));
         }
         var each = small || total > 240 ? 60 : 30;
-        for (var m = 0; m <= total; m += each)
+        var y = foot + (small ? 24 : 27);
+        // The first and the last hour stand within the strip.
+        void Hour(double at)
         {
-            var last = m + each > total && total - m > 8 && total - m < each;
-            s.Text(
-                "strip-time",
-                m == 0 ? 0 : m * k,
-                foot + (small ? 24 : 27),
-                Time(starts, m),
-                m == 0 ? "start"
-                    : m == (int)total ? "end"
-                    : "middle"
-            );
-            if (last && (total - m) * k > 84)
-                s.Text("strip-time", width, foot + (small ? 24 : 27), Time(starts, total), "end");
+            var inward =
+                at == 0 ? 1
+                : at >= (int)total ? -1
+                : 0;
+            if (!covered((at * k) + (inward * HalfTime)))
+                s.Text("strip-time", at * k, y, Time(starts, at), new[] { "end", "middle", "start" }[inward + 1]);
         }
+        for (var m = 0; m <= total; m += each)
+            Hour(m);
+        var rest = total % each;
+        if (rest > 8 && rest * k > 84)
+            Hour(total);
     }
 
     public static string Time(LocalTime starts, double minutes) =>
         starts.PlusMinutes((long)Math.Floor(minutes)).ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+
+    /// <summary>What the now-line's words take beside it, and half of what an hour's face takes, in the strip's units.</summary>
+    private const double NowWords = 162,
+        HalfTime = 22;
+
+    private static bool NowLeft(double x, double width) => x > width - NowWords - 8;
+
+    /// <summary>Whether an hour's face about <paramref name="x"/> would stand under the now-line's bob or words.</summary>
+    private static bool Covers(double now, double x, double width) =>
+        NowLeft(now, width) ? x > now - NowWords - HalfTime && x < now + HalfTime : x < now + NowWords + HalfTime && x > now - HalfTime;
 
     private static void Now(Svg s, double x, double foot, double width, string? says, bool small)
     {
@@ -230,8 +252,8 @@ public static class PoseStrip
         s.Add($"{Marks.Bob(x, foot + 4, small ? 0.8 : 1.25)}");
         if (says is null)
             return;
-        var left = x > width - 170;
-        s.Add($"<rect class=\"strip-clear\" x=\"{(left ? x - 162 : x + 10)}\" y=\"{foot + 13}\" width=\"152\" height=\"19\"/>")
+        var left = NowLeft(x, width);
+        s.Add($"<rect class=\"strip-clear\" x=\"{(left ? x - NowWords : x + 10)}\" y=\"{foot + 13}\" width=\"152\" height=\"19\"/>")
             .Text("strip-now", left ? x - 14 : x + 14, foot + 27, says, left ? "end" : "start");
     }
 }
