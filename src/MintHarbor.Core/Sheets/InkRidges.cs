@@ -9,8 +9,7 @@ namespace MintHarbor.Core.Sheets;
 public readonly record struct InkPoint(Vector2 At, float Angle, float Weight);
 
 /// <summary>The middles of all drawn lines of a flat sheet, a part of a pixel fine. A broad smudge has no middle and leaves nothing; so does
-/// paper. Ridges of the darkness: where the second derivative across is most negative (Steger 1998, "An unbiased detector of curvilinear
-/// structures", from memory).</summary>
+/// paper.</summary>
 /// <param name="Width">Of the sheet, mm; likewise the height.</param>
 public sealed record InkRidges(float Width, float Height, IReadOnlyList<InkPoint> Points)
 {
@@ -20,22 +19,18 @@ public sealed record InkRidges(float Width, float Height, IReadOnlyList<InkPoint
     private const int PaperBlock = 16,
         ShortestChain = 6;
 
-    /// <summary>Widths of line that are looked for, 1 σ in pixels, and what the wider one counts against the finer.</summary>
-    private static readonly (float Sigma, float Weight)[] Scales = [(1.6f, 1), (3, 0.8f)];
+    /// <summary>Against the drawing's strong lines.</summary>
+    private const float OfStrong = 0.12f;
 
-    /// <summary>Against the grain's own ridges, and against the drawing's strong ones.</summary>
-    private const float TimesNoise = 5,
-        OfStrong = 0.12f,
-        Least = 0.02f;
+    private static readonly RidgeLook Look = new([(1.6f, 1), (3, 0.8f)], TimesNoise: 5, Least: 0.02f, Rim: 3, Every: 37, Clamped: true);
 
     /// <param name="flat">Straightened sheet.</param>
     /// <param name="mmPerPixel">Its scale.</param>
     public static InkRidges Read(GreyImage flat, double mmPerPixel)
     {
         var (w, h, grey) = Scaled(flat, (float)(mmPerPixel * PerMm));
-        var dark = Darkness(grey, w, h);
-        var ridge = Strength(dark, w, h);
-        return new(w / PerMm, h / PerMm, Chains(Peaks(ridge, w, h), w));
+        var sheet = new DarkSheet(w, h, (y, to) => grey.AsSpan(y * w, w).CopyTo(to), PaperBlock, 1.5f);
+        return new(w / PerMm, h / PerMm, Chains(RidgeFinder.Find(sheet, Look).Peaks, w));
     }
 
     /// <summary>The picture at <see cref="PerMm"/>: each pixel the mean of those that it covers.</summary>
@@ -63,120 +58,8 @@ public sealed record InkRidges(float Width, float Height, IReadOnlyList<InkPoint
         return (w, h, grey);
     }
 
-    /// <summary>1 − grey over paper: the paper's level is the 80th percentile of blocks, smoothed, so that a fall of light is divided out.</summary>
-    internal static float[] Darkness(float[] grey, int w, int h)
-    {
-        int bw = (w + PaperBlock - 1) / PaperBlock,
-            bh = (h + PaperBlock - 1) / PaperBlock;
-        var level = new float[bw * bh];
-        var counts = new int[256];
-        for (var by = 0; by < bh; by++)
-        {
-            for (var bx = 0; bx < bw; bx++)
-            {
-                Array.Clear(counts);
-                var n = 0;
-                for (var y = by * PaperBlock; y < Math.Min(h, (by + 1) * PaperBlock); y++)
-                for (var x = bx * PaperBlock; x < Math.Min(w, (bx + 1) * PaperBlock); x++, n++)
-                    counts[(int)Math.Clamp(grey[(y * w) + x], 0, 255)]++;
-                int sum = 0,
-                    v = 0;
-                for (; v < 255 && (sum += counts[v]) < 0.8f * n; v++) { }
-                level[(by * bw) + bx] = v;
-            }
-        }
-        level = Convolution.Gauss(level, bw, bh, 1.5f, 0, 0);
-        var dark = new float[w * h];
-        Alone.For(0, h, y =>
-        {
-            for (var x = 0; x < w; x++)
-            {
-                var paper = Between(level, bw, bh, (x - (PaperBlock / 2f)) / PaperBlock, (y - (PaperBlock / 2f)) / PaperBlock);
-                dark[(y * w) + x] = MathF.Max(0, 1 - (grey[(y * w) + x] / MathF.Max(20, paper)));
-            }
-        });
-        return dark;
-    }
-
-    private static float Between(float[] a, int w, int h, float x, float y)
-    {
-        x = Math.Clamp(x, 0, w - 1);
-        y = Math.Clamp(y, 0, h - 1);
-        int ix = Math.Min((int)x, Math.Max(0, w - 2)),
-            iy = Math.Min((int)y, Math.Max(0, h - 2)),
-            right = w > 1 ? 1 : 0,
-            below = h > 1 ? w : 0,
-            o = (iy * w) + ix;
-        float fx = x - ix,
-            fy = y - iy;
-        return (((a[o] * (1 - fx)) + (a[o + right] * fx)) * (1 - fy)) + (((a[o + below] * (1 - fx)) + (a[o + below + right] * fx)) * fy);
-    }
-
-    /// <summary>Ridge strength, and the doubled angle of the line's direction as a vector.</summary>
-    private sealed record Ridge(float[] Strength, float[] Across, float[] Twice);
-
-    private static Ridge Strength(float[] dark, int w, int h)
-    {
-        var ridge = new Ridge(new float[w * h], new float[w * h], new float[w * h]);
-        foreach (var (sigma, weight) in Scales)
-        {
-            float[] xx = Convolution.Gauss(dark, w, h, sigma, 2, 0),
-                yy = Convolution.Gauss(dark, w, h, sigma, 0, 2),
-                xy = Convolution.Gauss(dark, w, h, sigma, 1, 1);
-            var normal = sigma * sigma * weight;
-            Alone.For(0, h, y =>
-            {
-                for (var o = y * w; o < (y + 1) * w; o++)
-                {
-                    float a = xx[o],
-                        b = xy[o],
-                        c = yy[o],
-                        middle = (a + c) / 2,
-                        half = MathF.Sqrt(((a - c) * (a - c) / 4) + (b * b));
-                    // The most negative curvature is across the line; what curves along it too is a spot.
-                    var strength = (half - middle - (0.5f * MathF.Abs(middle + half))) * normal;
-                    if (middle >= half || strength <= ridge.Strength[o])
-                        continue;
-                    (ridge.Strength[o], ridge.Across[o], ridge.Twice[o]) = (strength, a - c, 2 * b);
-                }
-            });
-        }
-        return ridge;
-    }
-
-    private readonly record struct Peak(int Pixel, float Strength, Vector2 At, float Angle);
-
-    private static List<Peak> Peaks(Ridge ridge, int w, int h)
-    {
-        var r = ridge.Strength;
-        var sample = r.Where((_, i) => i % 37 == 0).Order().ToArray();
-        var least = MathF.Max(Least, TimesNoise * sample[sample.Length * 6 / 10]);
-        var peaks = new List<Peak>();
-        for (var y = 3; y < h - 3; y++)
-        {
-            for (var x = 3; x < w - 3; x++)
-            {
-                var o = (y * w) + x;
-                if (r[o] < least)
-                    continue;
-                var normal = (0.5f * MathF.Atan2(ridge.Twice[o], ridge.Across[o])) + (MathF.PI / 2);
-                var (ny, nx) = MathF.SinCos(normal);
-                float ahead = Between(r, w, h, x + nx, y + ny),
-                    behind = Between(r, w, h, x - nx, y - ny);
-                if (r[o] < ahead || r[o] <= behind)
-                    continue;
-                var bend = ahead - (2 * r[o]) + behind;
-                var aside = MathF.Abs(bend) > 1e-6f ? Math.Clamp(0.5f * (behind - ahead) / bend, -0.6f, 0.6f) : 0;
-                var place = new Vector2(x + (nx * aside) + 0.5f, y + (ny * aside) + 0.5f) / PerMm;
-                var along = (normal + (MathF.PI / 2)) % MathF.PI;
-                peaks.Add(new(o, r[o], place, along < 0 ? along + MathF.PI : along));
-            }
-        }
-        return peaks;
-    }
-
     /// <summary>Peaks that hang together over six pixels and are strong enough for this drawing.</summary>
-    private static List<InkPoint> Chains(List<Peak> peaks, int w)
+    private static IReadOnlyList<InkPoint> Chains(List<RidgePeak> peaks, int w)
     {
         if (peaks.Count == 0)
             return [];
@@ -203,7 +86,9 @@ public sealed record InkRidges(float Width, float Height, IReadOnlyList<InkPoint
                         open.Push(beside);
             }
             if (chain.Count >= ShortestChain)
-                points.AddRange(chain.Select(i => new InkPoint(peaks[i].At, peaks[i].Angle, MathF.Min(1, peaks[i].Strength / strong))));
+                points.AddRange(
+                    chain.Select(i => new InkPoint(peaks[i].At / PerMm, peaks[i].Angle, MathF.Min(1, peaks[i].Strength / strong)))
+                );
         }
         return points;
     }

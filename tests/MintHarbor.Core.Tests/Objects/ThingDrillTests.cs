@@ -37,7 +37,7 @@ public class ThingDrillTests
         // By themselves items are of figures alone, and so are rounds from before there were things.
         foreach (var from in new[] { DrillViews.Figures, DrillViews.First })
             Assert.DoesNotContain(Drills.Get(kind).Items(3, 0.5, 60, false, from), i => StudioViews.Get(i.ViewId).IsThings);
-        var rounds = Enumerable.Range(0, 40).Select(s => new DrillRoundState(kind, s, 0.5, true, []).Replay().Next!).ToList();
+        var rounds = Enumerable.Range(0, 40).Select(s => new DrillRoundState(kind, s, 0.5, true, []) { Finer = true }.Replay().Next!).ToList();
         Assert.InRange(rounds.Count(i => StudioViews.Get(i.ViewId).IsThings), 5, 35);
     }
 
@@ -165,7 +165,7 @@ public class ThingDrillTests
             var difficulty = 0.5;
             for (var round = 0; round < 12; round++)
             {
-                var state = new DrillRoundState(kind, (run * 100) + round, difficulty, true, []);
+                var state = new DrillRoundState(kind, (run * 100) + round, difficulty, true, []) { Finer = true };
                 while (state.Replay().Next is { } item)
                 {
                     var off = random.Normal(scatter);
