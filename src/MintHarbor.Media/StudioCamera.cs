@@ -1,4 +1,5 @@
 using System.Runtime.Intrinsics;
+using MintHarbor.Core.Courses;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Simulation;
 using SkiaSharp;
@@ -22,16 +23,23 @@ public static partial class StudioCamera
     /// <param name="Says">What the scene holds, for a failing test.</param>
     public sealed record Shot(byte[] Jpeg, IReadOnlyList<Vec2> Corners, string Says);
 
-    public static Shot Take(SimulatedDrawing drawing, int width, int height, long seed, Trouble trouble = Trouble.None)
+    public static Shot Take(SimulatedDrawing drawing, int width, int height, long seed, Trouble trouble = Trouble.None) =>
+        Take(drawing.Paper, random => SheetCamera.DrawSheet(drawing, 3, random), width, height, seed, trouble);
+
+    /// <summary>A sheet of known strokes.</summary>
+    public static Shot Take(TechniqueSheet sheet, int width, int height, long seed) =>
+        Take(sheet.Paper, _ => InkPress.Bitmap(sheet, 4), width, height, seed, Trouble.None);
+
+    private static Shot Take(PaperSize size, Func<SeededRandom, SKBitmap> drawn, int width, int height, long seed, Trouble trouble)
     {
         var random = new SeededRandom(seed);
-        double w = drawing.Paper.WidthMm,
-            h = drawing.Paper.HeightMm;
+        double w = size.WidthMm,
+            h = size.HeightMm;
         var view = new View(random, width, height, w, h, trouble == Trouble.CroppedCorner ? 1 + random.Next(4) : 0);
         Vec2[] paper = [new(0, 0), new(w, 0), new(w, h), new(0, h)];
         var corners = paper.Select(view.See).ToArray();
         var ground = trouble == Trouble.PaleWall ? Ground.PaleWall : (Ground)random.Next(5);
-        using var sheet = SheetCamera.DrawSheet(drawing, 3, random);
+        using var sheet = drawn(random);
         if (trouble == Trouble.CharcoalToEdge)
             Rub(sheet, random);
         using var scene = new SKBitmap(new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Opaque, SKColorSpace.CreateSrgb()));

@@ -22,6 +22,12 @@ if (args is ["--paper-study", ..])
         args is [_, _, ..] && int.TryParse(args[1], CultureInfo.InvariantCulture, out var count) ? count : 300,
         args is [_, _, _, ..] && long.TryParse(args[2], CultureInfo.InvariantCulture, out var from) ? from : PaperRun.Seed
     );
+if (args is ["--technique-study", ..])
+    return TechniqueStudy.Run(
+        args is [_, "-", ..] ? null : "docs/study.md",
+        args is [_, _, _, ..] && int.TryParse(args[2], CultureInfo.InvariantCulture, out var many) ? many : 200,
+        args is [_, _, _, _, ..] && long.TryParse(args[3], CultureInfo.InvariantCulture, out var first) ? first : TechniqueStudy.Seed
+    );
 if (args is ["--data"])
 {
     foreach (var (path, bytes) in ShippedData.Files(new StudioFigure(), new StudioHead()))

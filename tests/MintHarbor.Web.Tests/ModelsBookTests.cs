@@ -155,7 +155,7 @@ public sealed class ModelsBookTests(DemoFixture fixture) : IClassFixture<DemoFix
         var staff = await App.As(Instructor);
         var model = await Model("Renke Abt");
         var meetings = await App.Read(db => db.Meetings.AsNoTracking().Where(m => m.CourseId == 1).ToListAsync());
-        var cast = meetings.Single(m => m.Request.Wish.Model == ModelKind.Cast);
+        var cast = meetings.First(m => m.Request.Wish.Model == ModelKind.Cast);
         Assert.Equal(
             HttpStatusCode.BadRequest,
             (await staff.PostForm("/courses/1/models/sits", ("of", $"{cast.Id}"), ("sits", $"{model.Id}"))).StatusCode

@@ -37,6 +37,12 @@ public sealed record Exercise(
     /// <summary>Whether a finding of this rule may be raised on a drawing made in this exercise.</summary>
     public bool Allows(Rule rule) => Findings.Contains("all") || Findings.Contains((rule.AllowedAs ?? rule).Id);
 
+    /// <summary>A sheet of it holds one drawing: its size on the page says something.</summary>
+    public bool IsOneDrawing => Sheets is "each-pose" or "one-a-pose" && NeedsSubject;
+
+    /// <summary>Whether its sheet is read for landmarks: some rule of the figure is open in it.</summary>
+    public bool ReadsMarks => Findings.Any(f => f == "all" || f.StartsWith("F-", StringComparison.Ordinal));
+
     public string MinutesText =>
         MinMinutes == MaxMinutes ? Say.Minutes(MinMinutes)
         : MinMinutes >= 120 ? $"{Say.Number(MinMinutes / 60)}–{Say.Number(MaxMinutes / 60)} h"

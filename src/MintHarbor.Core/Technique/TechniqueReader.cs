@@ -47,7 +47,7 @@ public static class TechniqueReader
             PlaceOf(lines, form),
             measures is { } m ? new(m.Length, m.Weight, m.ThickThin, m.Side, m.Straight, m.Restated, m.Ends) : null,
             solid >= TechniqueReading.TooSolid ? null : HatchOf(lines, gaps),
-            ToneMeasures.Of(tone, form)
+            ToneMeasures.Of(tone.Light, form.Inside, tone.Width, tone.Height)
         );
         return new(
             reading,

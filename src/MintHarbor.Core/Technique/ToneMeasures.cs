@@ -33,18 +33,17 @@ public sealed record ToneMeasures(
     public int ValuesOfNine => Ninths.Count(n => n >= RealNinth);
 
     /// <returns>Null where the form is too small.</returns>
-    internal static ToneMeasures? Of(ToneMap map, InkForm form)
+    /// <param name="light">Light over paper by square millimetre, rows from the top; <paramref name="inside"/> the form.</param>
+    internal static ToneMeasures? Of(float[] light, bool[] inside, int w, int h)
     {
-        int w = map.Width,
-            h = map.Height;
-        var mixed = Mixed(map.Light, form.Inside, w, h);
-        var inner = InkForm.Far([.. form.Inside.Select(i => !i)], w, h, Rim + 1);
+        var mixed = Mixed(light, inside, w, h);
+        var inner = InkForm.Far([.. inside.Select(i => !i)], w, h, Rim + 1);
         var (tight, values) = (new List<float>(), new List<float>());
-        for (var i = 0; i < form.Inside.Length; i++)
+        for (var i = 0; i < inside.Length; i++)
         {
-            if (!form.Inside[i])
+            if (!inside[i])
                 continue;
-            tight.Add(ToneMap.L(map.Light[i]));
+            tight.Add(ToneMap.L(light[i]));
             if (inner[i] > Rim * Rim)
                 values.Add(ToneMap.L(mixed[i]));
         }
