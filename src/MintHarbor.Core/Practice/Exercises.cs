@@ -40,6 +40,9 @@ public sealed record Exercise(
     /// <summary>A sheet of it holds one drawing: its size on the page says something.</summary>
     public bool IsOneDrawing => Sheets is "each-pose" or "one-a-pose" && NeedsSubject;
 
+    /// <summary>Whether it is about values: tone is among what it is judged by, by name.</summary>
+    public bool AsksValues => Findings.Contains("tone");
+
     /// <summary>Whether its sheet is read for landmarks: some rule of the figure is open in it.</summary>
     public bool ReadsMarks => Findings.Any(f => f == "all" || f.StartsWith("F-", StringComparison.Ordinal));
 

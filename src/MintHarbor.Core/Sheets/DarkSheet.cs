@@ -59,10 +59,16 @@ internal sealed class DarkSheet
     public void Read(int y, Span<float> to)
     {
         row(y, to);
+        Span<float> paper = across <= 256 ? stackalloc float[across] : new float[across];
+        for (var b = 0; b < across; b++)
+            paper[b] = Between(level, across, down, b, (y - (block / 2f)) / block);
         for (var x = 0; x < Width; x++)
         {
-            var paper = Between(level, across, down, (x - (block / 2f)) / block, (y - (block / 2f)) / block);
-            to[x] = 1 - (to[x] / MathF.Max(Darkest, paper));
+            var at = Math.Clamp((x - (block / 2f)) / block, 0, across - 1);
+            var left = Math.Min((int)at, Math.Max(0, across - 2));
+            var share = at - left;
+            var here = (paper[left] * (1 - share)) + (paper[Math.Min(left + 1, across - 1)] * share);
+            to[x] = 1 - (to[x] / MathF.Max(Darkest, here));
         }
     }
 

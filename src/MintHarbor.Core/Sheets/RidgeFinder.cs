@@ -32,9 +32,10 @@ internal static class RidgeFinder
         var margin = (int)MathF.Ceiling(look.Scales.Max(s => s.Sigma) * 3.2f) + 2;
         var peaks = new List<RidgePeak>();
         var sample = new List<float>((sheet.Width * sheet.Height / look.Every) + 1);
+        var band = new Rows(sheet, look, Math.Min(sheet.Height, Band + (2 * margin)));
         for (var first = 0; first < sheet.Height; first += Band)
         {
-            var band = new Rows(sheet, look, Math.Max(0, first - margin), Math.Min(sheet.Height, first + Band + margin));
+            band.Load(Math.Max(0, first - margin), Math.Min(sheet.Height, first + Band + margin));
             var end = Math.Min(sheet.Height, first + Band);
             band.Sample(first, end, sample);
             band.Peaks(first, end, peaks);
@@ -45,22 +46,25 @@ internal static class RidgeFinder
         return (peaks, grain);
     }
 
-    /// <summary>Ridge strength of some rows, and the doubled angle of the line's direction as a vector.</summary>
-    private sealed class Rows
+    /// <summary>Ridge strength of some rows, and the doubled angle of the line's direction as a vector. Its arrays serve one band after the other.</summary>
+    private sealed class Rows(DarkSheet sheet, RidgeLook look, int most)
     {
-        private readonly RidgeLook look;
-        private readonly int from,
-            w,
-            h,
-            last;
-        private readonly float[] strength,
-            across,
-            twice;
+        private readonly int w = sheet.Width,
+            last = sheet.Height;
+        private readonly float[] dark = new float[sheet.Width * most],
+            between = new float[sheet.Width * most],
+            xx = new float[sheet.Width * most],
+            yy = new float[sheet.Width * most],
+            xy = new float[sheet.Width * most],
+            strength = new float[sheet.Width * most],
+            across = new float[sheet.Width * most],
+            twice = new float[sheet.Width * most];
+        private int from,
+            h;
 
-        public Rows(DarkSheet sheet, RidgeLook look, int from, int end)
+        public void Load(int first, int end)
         {
-            (this.look, this.from, w, h, last) = (look, from, sheet.Width, end - from, sheet.Height);
-            var dark = new float[w * h];
+            (from, h) = (first, end - first);
             Alone.For(0, h, y =>
             {
                 var row = dark.AsSpan(y * w, w);
@@ -69,32 +73,52 @@ internal static class RidgeFinder
                     foreach (ref var d in row)
                         d = MathF.Max(0, d);
             });
-            (strength, across, twice) = (new float[w * h], new float[w * h], new float[w * h]);
+            foreach (var array in new[] { strength, across, twice })
+                Array.Clear(array);
             foreach (var (sigma, weight) in look.Scales)
-                Scale(dark, sigma, sigma * sigma * weight);
+                Scale(sigma, sigma * sigma * weight);
         }
 
-        private void Scale(float[] dark, float sigma, float normal)
+        private void Scale(float sigma, float normal)
         {
-            float[] xx = Convolution.Gauss(dark, w, h, sigma, 2, 0),
-                yy = Convolution.Gauss(dark, w, h, sigma, 0, 2),
-                xy = Convolution.Gauss(dark, w, h, sigma, 1, 1);
-            Alone.For(0, h, y =>
+            Convolution.Gauss(dark, w, h, sigma, 2, 0, between, xx);
+            Convolution.Gauss(dark, w, h, sigma, 0, 2, between, yy);
+            Convolution.Gauss(dark, w, h, sigma, 1, 1, between, xy);
+            Alone.For(0, h, y => Strongest(y * w, (y + 1) * w, normal));
+        }
+
+        /// <summary>Keeps the stronger of what is there and what this scale sees. The most negative curvature is across the line; what curves along
+        /// it too is a spot.</summary>
+        private void Strongest(int start, int end, float normal)
+        {
+            var n = Vector<float>.Count;
+            var o = start;
+            for (; o + n <= end; o += n)
             {
-                for (var o = y * w; o < (y + 1) * w; o++)
-                {
-                    float a = xx[o],
-                        b = xy[o],
-                        c = yy[o],
-                        middle = (a + c) / 2,
-                        half = MathF.Sqrt(((a - c) * (a - c) / 4) + (b * b));
-                    // The most negative curvature is across the line; what curves along it too is a spot.
-                    var s = (half - middle - (0.5f * MathF.Abs(middle + half))) * normal;
-                    if (middle >= half || s <= strength[o])
-                        continue;
-                    (strength[o], across[o], twice[o]) = (s, a - c, 2 * b);
-                }
-            });
+                Vector<float> a = new(xx, o),
+                    b = new(xy, o),
+                    c = new(yy, o),
+                    middle = (a + c) * 0.5f,
+                    apart = a - c,
+                    half = Vector.SquareRoot((apart * apart * 0.25f) + (b * b)),
+                    was = new(strength, o),
+                    s = (half - middle - (Vector.Abs(middle + half) * 0.5f)) * normal;
+                var more = Vector.LessThan(middle, half) & Vector.GreaterThan(s, was);
+                if (more == Vector<int>.Zero)
+                    continue;
+                Vector.ConditionalSelect(more, s, was).CopyTo(strength, o);
+                Vector.ConditionalSelect(more, apart, new Vector<float>(across, o)).CopyTo(across, o);
+                Vector.ConditionalSelect(more, b * 2, new Vector<float>(twice, o)).CopyTo(twice, o);
+            }
+            for (; o < end; o++)
+            {
+                float middle = (xx[o] + yy[o]) / 2,
+                    apart = xx[o] - yy[o],
+                    half = MathF.Sqrt((apart * apart / 4) + (xy[o] * xy[o])),
+                    s = (half - middle - (0.5f * MathF.Abs(middle + half))) * normal;
+                if (middle < half && s > strength[o])
+                    (strength[o], across[o], twice[o]) = (s, apart, 2 * xy[o]);
+            }
         }
 
         public void Sample(int first, int end, List<float> to)

@@ -33,7 +33,7 @@ internal sealed class HatchSearch
     private readonly InkIndex index;
     private readonly float[] gap;
 
-    private HatchSearch(InkLines ink, InkIndex index) => (this.ink, this.index, gap) = (ink, index, new float[ink.Places.Count]);
+    private HatchSearch(InkLines ink, InkIndex index) => (this.ink, this.index, gap) = (ink, index, new float[ink.Places.Length]);
 
     /// <summary>Marks the sheet's lines.</summary>
     /// <returns>Gap to the next line of its hatching for each place, mm; 0 where there is none.</returns>

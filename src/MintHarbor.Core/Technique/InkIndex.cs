@@ -21,7 +21,7 @@ internal sealed class InkIndex
         this.ink = ink;
         (across, down) = ((int)(ink.Width / Cell) + 2, (int)(ink.Height / Cell) + 2);
         cells = new List<int>?[across * down];
-        lineOf = new int[ink.Places.Count];
+        lineOf = new int[ink.Places.Length];
         for (var n = 0; n < ink.Lines.Count; n++)
             foreach (var i in ink.Lines[n].Places)
             {
@@ -43,19 +43,36 @@ internal sealed class InkIndex
             along = here.Along;
         var found = new List<float>();
         for (var t = 0.35f; t <= reach; t += Cell * 0.7f)
-            foreach (var other in Near(here.At + (way * t)))
+        {
+            var q = here.At + (way * t);
+            int cx = (int)(q.X / Cell),
+                cy = (int)(q.Y / Cell);
+            for (var y = Math.Max(0, cy - 1); y <= Math.Min(down - 1, cy + 1); y++)
+            for (var x = Math.Max(0, cx - 1); x <= Math.Min(across - 1, cx + 1); x++)
+                if (cells[(y * across) + x] is { } cell)
+                    Meet(cell);
+        }
+        found.Sort();
+        return found;
+
+        void Meet(List<int> cell)
+        {
+            foreach (var other in cell)
             {
-                if (InkLines.Apart(ink.Places[other].Angle, here.Angle) > tolerance)
-                    continue;
                 var to = ink.At(other) - here.At;
                 var far = Vector2.Dot(to, way);
-                if (far < Nearest || far > reach || MathF.Abs(Vector2.Dot(to, along)) > Same || IsMet(found, far))
+                if (
+                    far < Nearest
+                    || far > reach
+                    || MathF.Abs(Vector2.Dot(to, along)) > Same
+                    || IsMet(found, far)
+                    || InkLines.Apart(ink.Places[other].Angle, here.Angle) > tolerance
+                )
                     continue;
                 found.Add(far);
                 met?.Add(other);
             }
-        found.Sort();
-        return found;
+        }
     }
 
     private static bool IsMet(List<float> found, float far)
@@ -64,17 +81,6 @@ internal sealed class InkIndex
             if (MathF.Abs(f - far) < Same)
                 return true;
         return false;
-    }
-
-    private IEnumerable<int> Near(Vector2 at)
-    {
-        int cx = (int)(at.X / Cell),
-            cy = (int)(at.Y / Cell);
-        for (var y = Math.Max(0, cy - 1); y <= Math.Min(down - 1, cy + 1); y++)
-        for (var x = Math.Max(0, cx - 1); x <= Math.Min(across - 1, cx + 1); x++)
-            if (cells[(y * across) + x] is { } cell)
-                foreach (var i in cell)
-                    yield return i;
     }
 
     /// <summary>Lines that run beside a place on either side.</summary>

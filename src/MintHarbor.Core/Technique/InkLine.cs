@@ -35,7 +35,7 @@ internal sealed record InkLine(IReadOnlyList<int> Places, float Length)
 /// <summary>Lines of a sheet and their places.</summary>
 /// <param name="Width">Of the sheet, mm; likewise the height.</param>
 /// <param name="Grain">Ridge strength of the paper's own grain.</param>
-internal sealed record InkLines(float Width, float Height, IReadOnlyList<InkPlace> Places, List<InkLine> Lines, float Grain)
+internal sealed record InkLines(float Width, float Height, InkPlace[] Places, List<InkLine> Lines, float Grain)
 {
     public Vector2 At(int place) => Places[place].At;
 

@@ -15,7 +15,7 @@ internal static class LineWeights
     /// <returns>By place; 0 where a place belongs to no line.</returns>
     public static float[] Of(DarkSheet sheet, InkLines ink)
     {
-        var weights = new float[ink.Places.Count];
+        var weights = new float[ink.Places.Length];
         var rows = ink.Lines.SelectMany(l => l.Places).ToLookup(i => (int)(ink.At(i).Y * LineTrace.PerMm) / Band);
         foreach (var group in rows)
         {

@@ -81,7 +81,7 @@ public static class TechniqueFindings
             Side(r, lamp),
             Hatching(r),
             Even(r),
-            Values(r),
+            Values(r, exercise),
             Paper(r),
         ];
         return [.. all.OfType<TechniqueFinding>().Where(f => Open(f.Rule))];
@@ -215,16 +215,19 @@ public static class TechniqueFindings
         );
     }
 
-    private static TechniqueFinding? Values(TechniqueReading r)
+    /// <summary>How many values there are to be is said by an exercise that asks for them; elsewhere they are only counted.</summary>
+    private static TechniqueFinding? Values(TechniqueReading r, Exercise? exercise)
     {
         if (r.Tone is not { } tone)
             return null;
         var rule = TechniqueRule.Get("T-values");
         return new(
             rule,
-            tone.ValuesOfFive >= rule.Limit ? TechniqueVerdict.Holds : TechniqueVerdict.Off,
+            exercise?.AsksValues != true ? TechniqueVerdict.Told
+                : tone.ValuesOfFive >= rule.Limit ? TechniqueVerdict.Holds
+                : TechniqueVerdict.Off,
             tone.ValuesOfFive,
-            $"{Say.Number(tone.ValuesOfFive)} of five values are used; the darkest is L* {Say.Number(tone.Darkest)}, paper 95.",
+            $"{Say.Number(tone.ValuesOfFive)} of five values {(tone.ValuesOfFive == 1 ? "is" : "are")} used; the darkest is L* {Say.Number(tone.Darkest)}, paper 95.",
             $"{Say.Number(tone.ValuesOfNine)} of nine; a value counts from 5 % of the form on, mixed over 2 mm as the eye mixes hatching; within one either way"
         );
     }
