@@ -9,6 +9,7 @@ using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Practice;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Core.Sheets;
+using MintHarbor.Core.Technique;
 using MintHarbor.Media;
 
 namespace MintHarbor.Cli;
@@ -169,6 +170,7 @@ internal static class SheetVerb
         var paper = PaperSize.Parse(
             o.GetValueOrDefault("paper") ?? throw new InputException("no paper size", "paper", "--paper WIDTHxHEIGHT in mm")
         );
+        var exercise = o.GetValueOrDefault("exercise") is { } id ? Exercises.Get(id) : null;
         using var photo = Photo.Read(File.ReadAllBytes(file));
         IReadOnlyList<Vec2> corners;
         double confidence;
@@ -204,7 +206,7 @@ internal static class SheetVerb
         var target = o.GetValueOrDefault("out");
         if (target is not null)
             File.WriteAllBytes(target, flat.Encode(SkiaSharp.SKEncodedImageFormat.Png, 100));
-        var (placement, tone) = SheetReading.Read(flat.Grey(), mmPerPixel);
+        var read = TechniqueAnswer.Of(TechniqueReader.Read(flat.Grey(), mmPerPixel).Reading, exercise, flat.Height * mmPerPixel);
         return new
         {
             corners = corners.Select(c => new[] { Math.Round(c.X, 2), Math.Round(c.Y, 2) }),
@@ -212,9 +214,11 @@ internal static class SheetVerb
             mmPerPixel,
             turned = photo.ExifTurn,
             @out = target,
-            placement,
-            line = (object?)null,
-            tone,
+            placement = read.Placement,
+            line = read.Line,
+            tone = read.Tone,
+            cannotTell = read.CannotTell,
+            says = read.Says,
             light = new
             {
                 spreadBefore = Math.Round(light.SpreadBefore, 2),
@@ -248,14 +252,14 @@ internal static class SheetVerb
                 : throw new InputException(
                     $"unexpected '{args[i]}'",
                     args[i],
-                    "--photo FILE --paper WxH [--whole] [--corners …] [--out FILE] [--even]"
+                    "--photo FILE --paper WxH [--whole] [--corners …] [--out FILE] [--even] [--exercise ID]"
                 );
             if (name is "whole" or "even")
                 o[name] = null;
-            else if (name is "photo" or "paper" or "corners" or "out")
+            else if (name is "photo" or "paper" or "corners" or "out" or "exercise")
                 o[name] = ++i < args.Length ? args[i] : throw new InputException($"--{name} without a value", name, $"--{name} VALUE");
             else
-                throw new InputException($"unknown option --{name}", name, "--photo --paper --whole --corners --out --even");
+                throw new InputException($"unknown option --{name}", name, "--photo --paper --whole --corners --out --even --exercise");
         }
         return o;
     }

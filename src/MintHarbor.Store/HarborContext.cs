@@ -316,6 +316,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             Jsonb(s.Property(x => x.ByStaff)).HasDefaultValueSql("'{}'::jsonb");
             Jsonb(s.Property(x => x.LandmarkUndo));
             Optional(s.Property(x => x.Fit));
+            Optional(s.Property(x => x.Technique));
             s.HasOne<ProjectWork>().WithMany().HasForeignKey(x => x.WorkId).OnDelete(DeleteBehavior.SetNull);
             s.HasIndex(x => x.FitSince).HasFilter("fit_since is not null");
             Jsonb(s.Property(x => x.Remarks));

@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core.Technique;
 using MintHarbor.Media;
 using MintHarbor.Store.Model;
 using SkiaSharp;
@@ -13,6 +14,10 @@ public sealed class PictureService(HarborContext db)
     /// <summary>What a photograph is made into for the screen, beside the picture it comes from: hash, "-", and this.</summary>
     public const string Small = "small",
         Screen = "photo";
+
+    /// <summary>How a flat sheet's ink was read: its lines, and its values.</summary>
+    public const string Lines = "lines",
+        Values = "values";
 
     private const int AtOnce = 2;
 
@@ -86,6 +91,27 @@ public sealed class PictureService(HarborContext db)
         Open.Release();
     }
 
+    /// <summary>What lies over a flat sheet to show how it was read.</summary>
+    /// <param name="widthMm">Of the sheet.</param>
+    private static Picture Read(string hash, string kind, Photo flat, double widthMm)
+    {
+        var grey = flat.Grey();
+        var picture = TechniqueReader.Read(grey, widthMm / grey.Width);
+        using var over =
+            kind == Lines
+                ? TechniqueOverlay.Lines(picture, widthMm, widthMm * grey.Height / grey.Width)
+                : TechniqueOverlay.Values(picture, widthMm, widthMm * grey.Height / grey.Width);
+        using var data = over.Encode(SKEncodedImageFormat.Png, 100);
+        return new()
+        {
+            Hash = $"{hash}-{kind}",
+            ContentType = "image/png",
+            Width = over.Width,
+            Height = over.Height,
+            Bytes = data.ToArray(),
+        };
+    }
+
     /// <summary>A picture for the screen, as long as this on its longer side.</summary>
     public static Picture Made(string hash, string kind, Photo photo)
     {
@@ -130,7 +156,8 @@ public sealed class PictureService(HarborContext db)
     }
 
     /// <summary>A picture as it is shown; one from before they were made on arrival is made now, once.</summary>
-    public async Task<Picture?> Shown(string hash, string? kind, CancellationToken over = default)
+    /// <param name="widthMm">Of the sheet, where what was read of it is asked for.</param>
+    public async Task<Picture?> Shown(string hash, string? kind, CancellationToken over = default, double widthMm = 0)
     {
         var key = kind is null ? hash : $"{hash}-{kind}";
         if (await Find(key, over) is { } kept)
@@ -141,7 +168,9 @@ public sealed class PictureService(HarborContext db)
         // Whoever waited for a turn finds what the one before has made.
         if (await Find(key, over) is { } made)
             return made;
-        var picture = Made(hash, kind, open.Photo);
+        var picture = kind is Lines or Values
+            ? await Fitting.Nice.Work(() => Read(hash, kind, open.Photo, widthMm), over)
+            : Made(hash, kind, open.Photo);
         await using var own = await db.Database.BeginTransactionAsync(over);
         await Keep([picture]);
         await own.CommitAsync(over);
@@ -158,10 +187,10 @@ public sealed class PictureService(HarborContext db)
         foreach (var hash in hashes.OfType<string>().Distinct().Order(StringComparer.Ordinal))
         {
             await Hold(hash);
-            var (small, screen) = ($"{hash}-{Small}", $"{hash}-{Screen}");
+            var made = new[] { Small, Screen, Lines, Values }.Select(kind => $"{hash}-{kind}").Append(hash).ToArray();
             await db.Database.ExecuteSqlAsync(
                 $"""
-                delete from pictures where hash in ({hash}, {small}, {screen})
+                delete from pictures where hash = any({made})
                     and not exists (select 1 from sheets where photo_hash = {hash} or flat_hash = {hash})
                     and not exists (select 1 from room_notes where picture_hash = {hash})
                     and not exists (select 1 from paper_sheets where photo_hash = {hash} or flat_hash = {hash})

@@ -3,6 +3,14 @@ using MintHarbor.Core.Geometry;
 
 namespace MintHarbor.Core.Rooms;
 
+/// <summary>Where the light falls from, as somebody sees it from their seat.</summary>
+public enum LampSide
+{
+    Unknown,
+    Left,
+    Right,
+}
+
 public enum SpotKind
 {
     Easel,
@@ -85,6 +93,21 @@ public sealed record RoomPlan(double Width, double Depth, Vec2 Stand, double Fro
             Fail($"{Most} people", "most", "0 to 80");
         return this;
     }
+
+    /// <summary>Nearer to the line of sight than this, the lamp is on neither side: sine of the angle.</summary>
+    private const double LampAside = 0.35;
+
+    /// <summary>On which side the lamp stands for whoever looks at the stand.</summary>
+    /// <param name="azimuth">Of the eye, degrees round the stand from its front.</param>
+    public LampSide LampFrom(double azimuth) =>
+        Lamp is not { } lamp
+            ? LampSide.Unknown
+            : Math.Sin((Azimuth(lamp) - azimuth) * Math.PI / 180) switch
+            {
+                > LampAside => LampSide.Right,
+                < -LampAside => LampSide.Left,
+                _ => LampSide.Unknown,
+            };
 
     /// <summary>Degrees round the stand, 0 in front of it, positive to the figure's left.</summary>
     public double Azimuth(Vec2 at) => Math.IEEERemainder((Math.Atan2(at.X - Stand.X, at.Y - Stand.Y) * 180 / Math.PI) - Front, 360);

@@ -1,6 +1,7 @@
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Practice;
+using MintHarbor.Core.Rooms;
 
 namespace MintHarbor.Core.Technique;
 
@@ -44,14 +45,6 @@ public enum TechniqueVerdict
 /// <param name="Value">What was measured, in the rule's unit; null where nothing can be told.</param>
 /// <param name="Because">What it was measured from.</param>
 public sealed record TechniqueFinding(TechniqueRule Rule, TechniqueVerdict Verdict, double? Value, string Says, string Because);
-
-/// <summary>Where the light falls from, as the drawing lies on its sheet.</summary>
-public enum LampSide
-{
-    Unknown,
-    Left,
-    Right,
-}
 
 /// <summary>Says what a reading tells, by what the exercise is inspected for, first what is told most surely.</summary>
 public static class TechniqueFindings

@@ -29,7 +29,7 @@ public static class TechniqueReader
     {
         ink ??= InkReading.Of(flat, mmPerPixel);
         if (ink.Nothing != NoFit.None)
-            return new(TechniqueReading.Empty(ink.Nothing == NoFit.Black ? Nothing.Black : Nothing.Blank), [], 0, 0, [], []);
+            return new(TechniqueReading.Empty(ink.Nothing == NoFit.Black ? Nothing.Black : Nothing.Blank), [], 0, 0, []);
         var fine = AtScale(flat, mmPerPixel);
         var dark = LineTrace.Dark(fine);
         var lines = LineTrace.Read(dark);
@@ -54,8 +54,7 @@ public static class TechniqueReader
             [.. lines.Lines.Select(l => new ReadLine(l.Kind, l.Length, [.. lines.Path(l)]))],
             tone.Width,
             tone.Height,
-            tone.Light,
-            tone.Solid
+            ToneMeasures.FifthsOf(tone.Light, form.Inside, tone.Width, tone.Height)
         );
     }
 

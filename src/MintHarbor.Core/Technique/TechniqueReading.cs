@@ -78,15 +78,12 @@ public sealed record TechniqueReading(
 
 /// <summary>A sheet as it was read, with what shows how.</summary>
 /// <param name="Lines">Every line, with what it was taken for.</param>
-/// <param name="Light">Light over paper by square millimetre, rows from the top.</param>
-public sealed record TechniquePicture(
-    TechniqueReading Reading,
-    IReadOnlyList<ReadLine> Lines,
-    int Width,
-    int Height,
-    float[] Light,
-    bool[] Solid
-);
+/// <param name="Fifths">By square millimetre, rows from the top: the fifth of L* that it reads in, 0 dark to 4 light; −1 outside the form.</param>
+public sealed record TechniquePicture(TechniqueReading Reading, IReadOnlyList<ReadLine> Lines, int Width, int Height, sbyte[] Fifths)
+{
+    /// <summary>Null outside the form.</summary>
+    public int? Fifth(int x, int y) => Fifths[(y * Width) + x] is >= 0 and var f ? f : null;
+}
 
 /// <param name="Path">Millimetres on the sheet.</param>
 public sealed record ReadLine(InkKind Kind, float Length, IReadOnlyList<Vector2> Path);

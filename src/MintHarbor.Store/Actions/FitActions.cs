@@ -5,6 +5,9 @@ using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core.Fitting;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
+using MintHarbor.Core.Rooms;
+using MintHarbor.Core.Sessions;
+using MintHarbor.Core.Technique;
 using MintHarbor.Store.Fitting;
 using MintHarbor.Store.Model;
 using NodaTime;
@@ -24,7 +27,7 @@ public sealed class NoFitQueue : IFitQueue
     public void Ring() { }
 }
 
-/// <summary>Asks for a sheet's fit and takes in what came of it.</summary>
+/// <summary>Asks for a sheet's reading, its marks and its technique, and takes in what came of it.</summary>
 public sealed class FitActions(
     HarborContext db,
     PictureService pictures,
@@ -34,37 +37,35 @@ public sealed class FitActions(
     IFitQueue queue
 )
 {
-    /// <summary>Something that the fit hangs on has changed: it is done at once where that is quick, else the sheet waits for it.</summary>
+    /// <summary>Something that the reading hangs on has changed: it is done at once where that is quick, else the sheet waits for it.</summary>
     public async Task Changed(Sheet sheet, Course course)
     {
         sheet.Landmarks = SheetMarks.Merged(sheet);
+        sheet.FitSince = null;
         if (sheet.FlatHash is null)
-        {
-            sheet.FitSince = null;
             return;
-        }
         var asked = await Asked(sheet, course);
-        if (sheet.Fit?.Of == asked.Of)
+        if (asked.Marks is { } marks && sheet.Fit?.Of != marks.Of && fitter.Again(marks) is { } again)
+            Take(sheet, new(again, null));
+        if (asked.IsOpen(sheet))
         {
-            sheet.FitSince = null;
-            return;
+            sheet.FitSince = clock.GetCurrentInstant();
+            queue.Ring();
         }
-        if (fitter.Again(asked) is { } again)
-        {
-            Take(sheet, again);
-            return;
-        }
-        sheet.FitSince = clock.GetCurrentInstant();
-        queue.Ring();
     }
 
-    /// <summary>Fits a sheet now.</summary>
+    /// <summary>Reads a sheet now.</summary>
     public async Task Fit(Sheet sheet, Course course, CancellationToken over = default)
     {
-        if (sheet.FlatHash is not { } flat)
-            return;
-        var asked = await Asked(sheet, course);
-        Take(sheet, fitter.Again(asked) ?? await Work(asked, flat, sheet.PaperWidthMm, over));
+        if (sheet.FlatHash is not null)
+            Take(sheet, await Work(sheet, await Asked(sheet, course), over));
+    }
+
+    /// <summary>Reads a sheet's technique now, its marks not.</summary>
+    public async Task Technique(Sheet sheet, Course course, CancellationToken over = default)
+    {
+        if (sheet.FlatHash is not null)
+            Take(sheet, await Work(sheet, (await Asked(sheet, course)) with { Marks = null }, over));
     }
 
     /// <summary>The sheet that has waited longest for its fit; null when none does.</summary>
@@ -86,14 +87,14 @@ public sealed class FitActions(
         if (sheet?.FlatHash is not { } flat)
             return;
         var asked = await Asked(sheet, sheet.Course);
-        var state = fitter.Again(asked) ?? await Work(asked, flat, sheet.PaperWidthMm, over);
+        var read = await Work(sheet, asked, over);
         // In turn with whoever writes the sheet by hand.
         await using var turn = await db.Database.BeginTransactionAsync(over);
         await Turns.Hold(db, $"sheet {sheet.Id}");
         if (await db.Sheets.Include(s => s.Course).SingleOrDefaultAsync(s => s.Id == sheet.Id, over) is { } now)
         {
             if ((await Asked(now, now.Course)).Of == asked.Of)
-                Take(now, state);
+                Take(now, read);
             else
                 now.FitSince = clock.GetCurrentInstant();
             await db.SaveChangesAsync(over);
@@ -101,23 +102,66 @@ public sealed class FitActions(
         await turn.CommitAsync(over);
     }
 
-    private async Task<FitState> Work(FitAsked asked, string flat, double widthMm, CancellationToken over)
+    /// <summary>What a sheet is to be read for.</summary>
+    /// <param name="Flat">Hash of the flat sheet.</param>
+    /// <param name="Marks">Null where its exercise has no landmarks.</param>
+    private sealed record ReadAsked(string Flat, FitAsked? Marks, LampSide Lamp)
     {
-        using var open = await pictures.Take(flat, over);
-        var grey = open.Photo.Grey();
-        return await Nice.Work(() => fitter.Fit(asked, grey, widthMm / grey.Width), over);
+        public string Of => $"{Flat}|{Marks?.Of}";
+
+        public bool FitIsOpen(Sheet sheet) => Marks is not null && sheet.Fit?.Of != Marks.Of;
+
+        public bool TechniqueIsOpen(Sheet sheet) => sheet.Technique?.Of != Flat;
+
+        public bool IsOpen(Sheet sheet) => FitIsOpen(sheet) || TechniqueIsOpen(sheet);
     }
 
-    private static void Take(Sheet sheet, FitState state)
+    /// <summary>What came of reading; null where nothing new did.</summary>
+    private sealed record ReadState(FitState? Fit, TechniqueState? Technique);
+
+    /// <summary>The ink is read once for both.</summary>
+    private async Task<ReadState> Work(Sheet sheet, ReadAsked asked, CancellationToken over)
     {
-        (sheet.Fit, sheet.FitSince) = (state, null);
+        var (fit, technique) = (asked.FitIsOpen(sheet), asked.TechniqueIsOpen(sheet));
+        if (fit && !technique && fitter.Again(asked.Marks!) is { } again)
+            return new(again, null);
+        if (!fit && !technique)
+            return new(null, null);
+        using var open = await pictures.Take(asked.Flat, over);
+        var grey = open.Photo.Grey();
+        var mm = sheet.PaperWidthMm / grey.Width;
+        return await Nice.Work(
+            () =>
+            {
+                var ink = InkReading.Of(grey, mm);
+                return new ReadState(
+                    fit ? fitter.Fit(asked.Marks!, ink) : null,
+                    technique ? new(asked.Flat, TechniqueReader.Read(grey, mm, ink).Reading, asked.Lamp) : null
+                );
+            },
+            over
+        );
+    }
+
+    private static void Take(Sheet sheet, ReadState read)
+    {
+        sheet.FitSince = null;
+        sheet.Technique = read.Technique ?? sheet.Technique;
+        sheet.Fit = read.Fit ?? sheet.Fit;
         sheet.Landmarks = SheetMarks.Merged(sheet);
     }
 
     /// <summary>Everything that a sheet's fit hangs on, as it is now.</summary>
-    private async Task<FitAsked> Asked(Sheet sheet, Course course)
+    private async Task<ReadAsked> Asked(Sheet sheet, Course course)
     {
-        var view = sheet.Subject == "head" ? null : await View(sheet);
+        var (view, facing) = sheet.Subject == "head" ? (null, 0) : await View(sheet);
+        var marks = SheetMarks.AreAsked(sheet, course) ? Asked(sheet, course, view) : null;
+        var lamp = view is null ? LampSide.Unknown : RoomActions.Of(course).LampFrom(view.Choice.Azimuth + facing);
+        return new(sheet.FlatHash!, marks, lamp);
+    }
+
+    private static FitAsked Asked(Sheet sheet, Course course, FitView? view)
+    {
         var of = string.Join(
             '|',
             sheet.FlatHash,
@@ -149,24 +193,31 @@ public sealed class FitActions(
 
     private static string Name(string of) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(of)))[..24];
 
-    /// <summary>The view that the sheet is held against, else the meeting's pose from the student's seat; null where neither is known.</summary>
-    private async Task<FitView?> View(Sheet sheet)
+    /// <summary>The view that the sheet is held against, else the meeting's pose from the student's seat; null where neither is known. How far the pose
+    /// was turned on the stand, degrees.</summary>
+    private async Task<(FitView? View, double Facing)> View(Sheet sheet)
     {
+        var (meeting, item) = await Item(sheet);
+        var facing = item?.Facings.FirstOrDefault() ?? 0;
         if (sheet.Reference is { } held)
-            return await poses.Find(sheet.CourseId, held.Pose) is { } pose ? new(held, pose, true) : null;
-        if (sheet.MeetingId is not { } id || sheet.PoseKey is not { } key)
-            return null;
-        var meeting = sheet.Meeting ?? await db.Meetings.AsNoTracking().SingleOrDefaultAsync(m => m.Id == id);
+            return (await poses.Find(sheet.CourseId, held.Pose) is { } pose ? new(held, pose, true) : null, facing);
         // Of a set of quick poses nobody knows which one a sheet shows.
-        if (meeting?.Plan.Items.FirstOrDefault(i => i.Pose.ToString() == key && i.PoseIds.Count == 1) is not { } item)
-            return null;
-        if (await poses.Find(sheet.CourseId, item.PoseIds[0]) is not { } drawn)
-            return null;
+        if (item is not { PoseIds.Count: 1 } || await poses.Find(sheet.CourseId, item.PoseIds[0]) is not { } drawn)
+            return (null, 0);
         var number = await db
             .Memberships.Where(m => m.CourseId == sheet.CourseId && m.PersonId == sheet.StudentId)
             .Select(m => m.Seat)
             .SingleOrDefaultAsync();
-        var seat = await poses.SeatOf(id, sheet.StudentId, number);
-        return new(new(item.PoseIds[0], "male", false, seat.Azimuth, seat.Distance, seat.EyeHeight), drawn, false);
+        var seat = await poses.SeatOf(meeting!.Id, sheet.StudentId, number);
+        return (new(new(item.PoseIds[0], "male", false, seat.Azimuth, seat.Distance, seat.EyeHeight), drawn, false), facing);
+    }
+
+    /// <summary>The part of the meeting that a sheet was drawn in.</summary>
+    private async Task<(Meeting? Meeting, PlanItem? Item)> Item(Sheet sheet)
+    {
+        if (sheet.MeetingId is not { } id || sheet.PoseKey is not { } key)
+            return (null, null);
+        var meeting = sheet.Meeting ?? await db.Meetings.AsNoTracking().SingleOrDefaultAsync(m => m.Id == id);
+        return (meeting, meeting?.Plan.Items.FirstOrDefault(i => i.Pose.ToString() == key));
     }
 }

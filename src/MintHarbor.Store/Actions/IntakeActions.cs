@@ -86,8 +86,8 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
             throw new InputException($"unknown pose '{s.Pose}'", "Pose", string.Join(" | ", JudgeRequest.Poses));
         if (!JudgeRequest.Views.Contains(s.View))
             throw new InputException($"unknown view '{s.View}'", "View", string.Join(" | ", JudgeRequest.Views));
-        if (s.Subject is not ("figure" or "head"))
-            throw new InputException($"unknown subject '{s.Subject}'", "Pose", "figure | head");
+        if (s.Subject is not ("figure" or "head" or Sheet.Thing))
+            throw new InputException($"unknown subject '{s.Subject}'", "Pose", "figure | head | thing");
         if (s.StandingLeg is not (null or "L" or "R"))
             throw new InputException("unknown leg", "StandingLeg", "left or right");
         PaperSize.Parse(s.Paper);

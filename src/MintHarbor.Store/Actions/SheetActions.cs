@@ -3,6 +3,7 @@ using MintHarbor.Core;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
+using MintHarbor.Core.Technique;
 using MintHarbor.Store.Model;
 using NodaTime;
 
@@ -177,6 +178,29 @@ public sealed class SheetActions(HarborContext db, IClock clock, FitActions fits
             context.Sheet,
             Remark.FromFinding(NewId(context.Sheet), finding, context.Place(finding), context.Course.Shelf.Fault(finding.Fault?.Id))
         );
+
+    /// <summary>What the ink says of technique, as a remark: its number, with principle, remedy and drill of the fault that its rule names.</summary>
+    public Task AddTechnique(Course course, Sheet sheet, TechniqueFinding finding)
+    {
+        var fault = course.Shelf.Fault(finding.Rule.Fault);
+        return Add(
+            sheet,
+            new(
+                NewId(sheet),
+                fault?.Family ?? finding.Rule.Family,
+                fault?.Where ?? "whole sheet",
+                finding.Says,
+                fault?.Principle ?? "",
+                fault?.Remedy ?? "",
+                null,
+                null,
+                fault?.Drill,
+                fault?.Id,
+                null,
+                Key: finding.Rule.Id
+            )
+        );
+    }
 
     public Task AddHolds(Sheet sheet) =>
         Add(sheet, new(NewId(sheet), Core.Measuring.Family.LineAndHand, "", "", "", "", null, null, null, null, null, Holds: true));

@@ -488,7 +488,11 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         if (d.Until == "waiting" && d.Answers < DemoStudio.ByHand)
             await Answer(Fits(new SetClock(sheet.SubmittedAt)), sheets, course, sheet, drawn, d.Answers);
         else
+        {
             await Lay(sheets, course, sheet, drawn, seed, LandmarkIds.BenchOrder);
+            if (d.Until == "waiting")
+                await Fits(new SetClock(sheet.SubmittedAt)).Technique(sheet, course);
+        }
         await sheets.HandIn(sheet);
         return sheet;
     }

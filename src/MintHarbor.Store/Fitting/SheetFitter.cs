@@ -85,10 +85,8 @@ public sealed class SheetFitter
         return ready.Run(asked);
     }
 
-    /// <param name="flat">The straightened sheet.</param>
-    public FitState Fit(FitAsked asked, GreyImage flat, double mmPerPixel)
+    public FitState Fit(FitAsked asked, InkReading ink)
     {
-        var ink = InkReading.Of(flat, mmPerPixel);
         (Ready? Ready, FitResult Result) made;
         lock (reading)
             made = asked.Subject == "head" ? Head(asked, ink) : Figure(asked, ink);

@@ -2351,6 +2351,10 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("submitted_at");
 
+                    b.Property<string>("Technique")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("technique");
+
                     b.Property<Guid?>("UploadKey")
                         .HasColumnType("uuid")
                         .HasColumnName("upload_key");

@@ -2,6 +2,8 @@ using System.Text.Json.Serialization;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Fitting;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Rooms;
+using MintHarbor.Core.Technique;
 using NodaTime;
 
 namespace MintHarbor.Store.Model;
@@ -32,6 +34,11 @@ public sealed record FitState(
     public bool AsksPose => Poses is [var first, var second, ..] && second.Apart - first.Apart < PoseFinder.TooClose;
 }
 
+/// <summary>What the ink of a sheet says of technique.</summary>
+/// <param name="Of">Hash of the flat sheet that it was read from.</param>
+/// <param name="Lamp">Where the light fell from, as the student saw it from their seat.</param>
+public sealed record TechniqueState(string Of, TechniqueReading Reading, LampSide Lamp);
+
 /// <summary>Whose word counts for a mark.</summary>
 public enum MarkSource
 {
@@ -44,6 +51,10 @@ public enum MarkSource
 /// <summary>A sheet's marks from three hands: staff's word counts before the student's, and theirs before the ink's.</summary>
 public static class SheetMarks
 {
+    /// <summary>Whether landmarks are asked for: of a thing, and in an exercise that no rule of the figure is open in, there are none.</summary>
+    public static bool AreAsked(Sheet s, Course course) =>
+        s.Subject != Sheet.Thing && course.Shelf.Exercise(s.Exercise)?.ReadsMarks != false;
+
     public static MarkSource SourceOf(Sheet s, string id) =>
         s.ByStaff.ContainsKey(id) ? MarkSource.Staff
         : s.ByStudent.ContainsKey(id) ? MarkSource.Student

@@ -204,6 +204,9 @@ public sealed class Sheet
     /// <summary>The picture is the sheet: a digital drawing without a paper edge.</summary>
     public bool Whole { get; set; }
 
+    /// <summary>What is drawn where it is no figure and no head.</summary>
+    public const string Thing = "thing";
+
     /// <summary>"standing", "contrapposto", "seated", "reclining" or "other".</summary>
     public string Pose { get; set; } = "standing";
     public string? StandingLeg { get; set; }
@@ -236,7 +239,10 @@ public sealed class Sheet
     /// <summary>What the ink told; null before it was read.</summary>
     public FitState? Fit { get; set; }
 
-    /// <summary>Since when it waits to be fitted; null when it doesn't.</summary>
+    /// <summary>What the ink says of technique; null before it was read.</summary>
+    public TechniqueState? Technique { get; set; }
+
+    /// <summary>Since when it waits to be read; null when it doesn't.</summary>
     public Instant? FitSince { get; set; }
     public List<Remark> Remarks { get; set; } = [];
 

@@ -4,6 +4,7 @@ using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Measuring;
+using MintHarbor.Store;
 using MintHarbor.Store.Model;
 
 namespace MintHarbor.Web.Drawing;
@@ -18,6 +19,7 @@ public static class Board
     /// <summary>Inner units a millimetre.</summary>
     public static double Scale(Sheet s) => Width / s.PaperWidthMm;
 
+    /// <param name="picture">Address of the flat sheet; what was read of it stands beside it.</param>
     /// <param name="findings">What is judged; the outside ones are drawn.</param>
     /// <param name="spots">Numbered places of remarks.</param>
     /// <param name="editable">Landmarks can be taken hold of.</param>
@@ -47,6 +49,10 @@ public static class Board
                 $"<g class=\"reference-view\" data-reference=\"\"><image href=\"{System.Net.WebUtility.HtmlEncode((laid.Address with { Blue = true }).For(sheet.CourseId))}\" width=\"{laid.Address.Width}\" height=\"{laid.Address.Height}\" transform=\"translate({x} {y}) rotate({fit.TurnDegrees}) scale({(fit.Scale * k).ToString("0.#####", System.Globalization.CultureInfo.InvariantCulture)})\"/></g>"
             );
         }
+        foreach (var read in new[] { PictureService.Lines, PictureService.Values })
+            s.Add(
+                $"<image class=\"over-read\" data-read-over=\"{read}\" data-href=\"{picture[..^4]}{read}\" x=\"0\" y=\"0\" width=\"{Width}\" height=\"{h}\" preserveAspectRatio=\"none\" hidden=\"hidden\"/>"
+            );
         Frame(s, sheet, k, h, inch);
         if (sheet.Subject == "head")
             FaceLadder(s, sheet, k);

@@ -1,6 +1,7 @@
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Sheets;
+using MintHarbor.Core.Technique;
 using MintHarbor.Core.Simulation;
 using MintHarbor.Media;
 using SkiaSharp;
@@ -184,16 +185,14 @@ public class SheetTests
         var shot = SheetCamera.Take(drawing, 1200, 1600, 0.3, 3);
         using var photo = Photo.Read(shot.Jpeg);
         using var flat = photo.Straighten(shot.Corners, Pad, 0.5);
-        var (placement, tone) = SheetReading.Read(flat.Grey(), 0.5);
+        var read = TechniqueReader.Read(flat.Grey(), 0.5).Reading;
         var top = drawing.Landmarks["crown"].Y;
-        Assert.InRange(placement!.Top, top - 8, top + 8);
-        Assert.InRange(placement.HeightMm, 480, 540);
-        Assert.Empty(placement.CutEdges);
-        Assert.Equal(1, tone!.Steps.Sum(), 2);
-        Assert.True(tone.Darkest < tone.PaperL - 15);
-        using var blank = new SKBitmap(400, 500);
-        blank.Erase(SKColors.White);
-        Assert.Null(SheetReading.Read(new GreyImage(400, 500, [.. Enumerable.Repeat((byte)240, 200_000)]), 1).Placement);
+        Assert.InRange(read.Place!.Top, top - 8, top + 8);
+        Assert.InRange(Pad.HeightMm - read.Place.Top - read.Place.Bottom, 480, 540);
+        Assert.Empty(read.Place.CutEdges);
+        Assert.Equal(1, read.Tone!.Fifths.Sum(), 2);
+        Assert.True(read.Tone.Darkest < 80);
+        Assert.Null(TechniqueReader.Read(new GreyImage(400, 500, [.. Enumerable.Repeat((byte)240, 200_000)]), 1).Reading.Place);
     }
 
     [Fact]

@@ -1,6 +1,6 @@
 using System.Numerics;
-using MintHarbor.Core.Sheets;
 using MintHarbor.Core.Geometry;
+using MintHarbor.Core.Sheets;
 using MintHarbor.Core.Technique;
 
 namespace MintHarbor.Core.Tests.Technique;

@@ -8,6 +8,7 @@ using MintHarbor.Core.Fitting;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Measuring;
+using MintHarbor.Core.Technique;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
@@ -51,11 +52,13 @@ public sealed class BenchModel(
     public IReadOnlyList<string> Blocking => Priorities.Blocking(Sheet.Remarks);
     public List<(string Id, string Label, Vec2 At)> Spots { get; } = [];
     public (int At, int Of) Queue { get; private set; }
-    public string Order => string.Join(' ', LandmarkIds.OrderOf(Sheet.Subject));
+
+    /// <summary>Whether landmarks are asked for: of a thing, or in an exercise without a rule of the figure, there are none.</summary>
+    public bool HasMarks => SheetMarks.AreAsked(Sheet, Course);
+    private IReadOnlyList<string> OrderAsked => HasMarks ? LandmarkIds.OrderOf(Sheet.Subject) : [];
+    public string Order => string.Join(' ', OrderAsked);
     public string Names =>
-        JsonSerializer.Serialize(
-            LandmarkIds.OrderOf(Sheet.Subject).Concat(Sheet.Landmarks.Keys).Distinct().ToDictionary(i => i, LandmarkIds.Name)
-        );
+        JsonSerializer.Serialize(OrderAsked.Concat(Sheet.Landmarks.Keys).Distinct().ToDictionary(i => i, LandmarkIds.Name));
 
     public static readonly IReadOnlyList<(string Key, string Does)> AllKeys =
     [
@@ -70,12 +73,20 @@ public sealed class BenchModel(
         ("m", "mirror"),
         ("v", "reference view: laid over, blinking, off"),
         ("[ ]", "its strength"),
+        ("l", "the lines as they were read"),
+        ("t", "the values as they were read"),
         ("r", "name a fault"),
         ("esc", "leave placing"),
         ("?", "this list"),
     ];
 
     public IReadOnlyList<(string Key, string Does)> Keys => AllKeys;
+
+    /// <summary>What the ink says of technique, by what the exercise is inspected for; none before it was read.</summary>
+    public IReadOnlyList<TechniqueFinding> Technique =>
+        field ??= Sheet.Technique is { } t
+            ? TechniqueFindings.Of(t.Reading, Course.Shelf.Exercise(Sheet.Exercise), t.Lamp, Sheet.PaperHeightMm)
+            : [];
 
     public async Task<IActionResult> OnGetAsync()
     {
@@ -276,6 +287,18 @@ public sealed class BenchModel(
             );
         });
 
+    /// <summary>Takes over what the ink says of technique.</summary>
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostTechniqueAsync(string? rule) =>
+        Edit(() =>
+            sheets.AddTechnique(
+                Course,
+                Sheet,
+                Technique.FirstOrDefault(f => f.Rule.Id == rule)
+                    ?? throw new InputException("the ink says nothing of that", "rule", "what stands in the margin")
+            )
+        );
+
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public Task<IActionResult> OnPostOwnAsync() => Edit(() => sheets.AddOwn(Sheet));
 
@@ -405,6 +428,7 @@ public sealed class BenchModel(
     private void Tell()
     {
         Departures();
+        Ink();
         var holds = Findings.Where(f => f.Verdict == Verdict.Inside && f.Explanation == Explanation.None).ToList();
         if (holds.Count > 0)
             Together(
@@ -432,6 +456,21 @@ public sealed class BenchModel(
             Together("unknown", $"{Say.Plural(not.Count, "measure")} not judgeable.", not);
         if (Priorities.TooEarly(Sheet.Remarks, Findings).Count > 0)
             Notes.Add((new("near", "Tone is spoken of while proportion is off. It can wait, unless you insist."), null));
+    }
+
+    /// <summary>What the ink says: what is off one by one, the rest each in a line of its own.</summary>
+    private void Ink()
+    {
+        foreach (var f in Technique.OrderBy(f => f.Verdict == TechniqueVerdict.Off ? 0 : 1))
+        {
+            var shape = f.Verdict switch
+            {
+                TechniqueVerdict.Off => "near",
+                TechniqueVerdict.CantTell => "unknown",
+                _ => "holds",
+            };
+            Notes.Add((new(shape, f.Says, null, $"{f.Because}. {f.Rule.Source}."), f.Verdict == TechniqueVerdict.Off ? f.Rule.Id : null));
+        }
     }
 
     private void Departures()

@@ -5,7 +5,7 @@ using MintHarbor.Web.Access;
 
 namespace MintHarbor.Web.Pages.Critique;
 
-/// <summary>A sheet's pictures: the photograph made upright for the screen, the flat sheet, a small one. Kept by the browser,
+/// <summary>A sheet's pictures: the photograph made upright for the screen, the flat sheet, a small one, and what shows how its ink was read. Kept by the browser,
 /// asked for again by their hash.</summary>
 [Looks]
 public sealed class PictureModel(CourseScope scope, PictureService pictures) : CoursePage(scope)
@@ -16,7 +16,7 @@ public sealed class PictureModel(CourseScope scope, PictureService pictures) : C
         var hash = n switch
         {
             "photo" => sheet.PhotoHash,
-            "flat" or "small" => sheet.FlatHash,
+            "flat" or PictureService.Small or PictureService.Lines or PictureService.Values => sheet.FlatHash,
             _ => null,
         };
         if (hash is null)
@@ -25,7 +25,7 @@ public sealed class PictureModel(CourseScope scope, PictureService pictures) : C
         var tag = new EntityTagHeaderValue($"\"{hash}-{n}\"");
         if (Request.GetTypedHeaders().IfNoneMatch.Any(t => t.Compare(tag, false)))
             return StatusCode(StatusCodes.Status304NotModified);
-        return await pictures.Shown(hash, n == "flat" ? null : n, HttpContext.RequestAborted) is { } picture
+        return await pictures.Shown(hash, n == "flat" ? null : n, HttpContext.RequestAborted, sheet.PaperWidthMm) is { } picture
             ? new FileContentResult(picture.Bytes, picture.ContentType) { EntityTag = tag }
             : NotFound();
     }

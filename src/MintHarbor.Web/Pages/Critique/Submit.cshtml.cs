@@ -70,13 +70,12 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
             if (memory && Course.Shelf.Exercise(Exercises.WithoutReference) is { } without)
                 (Form.Exercise, Form.Question) = (without.Id, "From memory: what did I keep of it?");
             Form.Pose =
-                b.Subject == "head"
-                    ? b.Pose == "other"
-                        ? "head-tilted"
+                b.Subject == Sheet.Thing ? Sheet.Thing
+                : b.Subject == "head"
+                    ? b.Pose == "other" ? "head-tilted"
                         : "head-level"
-                    : b.StandingLeg is { } leg
-                        ? $"{b.Pose}-{leg}"
-                        : b.Pose;
+                : b.StandingLeg is { } leg ? $"{b.Pose}-{leg}"
+                : b.Pose;
         }
         return Page();
     }
@@ -123,7 +122,7 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
         await Load();
         var pose = (Form.Pose ?? "").Split('-');
         // A head is level or tilted; the rest of its pose does not matter to what is measured.
-        var head = pose[0] == "head";
+        var (head, thing) = (pose[0] == "head", pose[0] == Sheet.Thing);
         var said = new Submission(
             Form.Question ?? "",
             Form.SelfReview ?? "",
@@ -132,13 +131,17 @@ public sealed class SubmitModel(CourseScope scope, HarborContext db, IntakeActio
                 ? pose.Length > 1 && pose[1] == "tilted"
                     ? "other"
                     : "standing"
-                : pose[0],
+                : thing
+                    ? "other"
+                    : pose[0],
             !head && pose.Length > 1 ? pose[1] : null,
             Form.View ?? "",
             Form.Paper ?? "",
             Form.MeetingId,
             Form.RedoOf,
-            head ? "head" : "figure",
+            head ? "head"
+                : thing ? Sheet.Thing
+                : "figure",
             Form.MeetingId is { } from && Meetings.Any(m => m.Id == from && m.LongPoses > 1) ? Form.LongPose : null,
             StageOf.Read(Form.Stage)
         );

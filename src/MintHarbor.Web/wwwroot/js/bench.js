@@ -71,6 +71,7 @@
     for (const m of marks()) m.classList.toggle("chosen", m.dataset.id === chosen);
     say();
     reference();
+    reading();
   }
 
   // The reference view: over the sheet, blinking, beside it, off; and how strong. Kept while the page stands.
@@ -273,6 +274,23 @@
     if (e.target.closest("[data-next-landmark]")) next();
     if (e.target.closest("[data-confirm]")) confirm();
   });
+
+  // How the ink was read lies over the sheet when it is asked for, one way at a time.
+  let read = "";
+  document.addEventListener("click", (e) => {
+    const which = e.target.closest("[data-read]")?.dataset.read;
+    if (which === undefined) return;
+    read = read === which ? "" : which;
+    reading();
+  });
+  function reading() {
+    for (const image of svg()?.querySelectorAll("[data-read-over]") ?? []) {
+      const shown = image.dataset.readOver === read;
+      if (shown && !image.hasAttribute("href")) image.setAttribute("href", image.dataset.href);
+      image.toggleAttribute("hidden", !shown);
+    }
+    for (const b of document.querySelectorAll("[data-read]")) b.setAttribute("aria-pressed", b.dataset.read === read);
+  }
 
   function toggle(name) {
     look[name] = !look[name];
