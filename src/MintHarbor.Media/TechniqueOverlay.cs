@@ -55,7 +55,7 @@ public static class TechniqueOverlay
         return bitmap;
     }
 
-    /// <summary>The form in five flat values; what lies under solid charcoal is marked.</summary>
+    /// <summary>The form in nine flat values.</summary>
     public static SKBitmap Values(TechniquePicture picture, double widthMm, double heightMm)
     {
         var bitmap = Empty(widthMm, heightMm);
@@ -64,9 +64,9 @@ public static class TechniqueOverlay
         for (var y = 0; y < picture.Height; y++)
         for (var x = 0; x < picture.Width; x++)
         {
-            if (picture.Fifth(x, y) is not { } fifth)
+            if (picture.Ninth(x, y) is not { } ninth)
                 continue;
-            var level = (byte)(38 + (52 * fifth));
+            var level = (byte)(30 + (27 * ninth));
             brush.Color = new SKColor(level, level, (byte)(level * 0.97f));
             canvas.DrawRect(x * PerMm, y * PerMm, PerMm, PerMm, brush);
         }

@@ -54,19 +54,18 @@ public sealed class TechniqueWalkTests(ITestOutputHelper output)
             b.Go($"/courses/1/critique/{sheet.Id}/bench");
             b.Text("Hatched");
             b.Text("of five values");
-            b.See("[data-read=lines]").Click();
-            Wait(b, () =>
+            bool Over(string kind) =>
                 b.Js<bool>(
-                    "const i = document.querySelector('[data-read-over=lines]'); return i.hasAttribute('href') && !i.hasAttribute('hidden')"
-                )
-            );
+                    "const i = document.querySelector(`[data-read-over=${arguments[0]}] image`); return !!i && i.getBoundingClientRect().width > 300",
+                    kind
+                );
+            b.See("[data-read=lines]").Click();
+            Wait(b, () => Over("lines"));
             // The other way by its key; the first one goes.
             b.Keys("t");
-            Wait(b, () =>
-                b.Js<bool>(
-                    "return document.querySelector('[data-read-over=lines]').hasAttribute('hidden') && !document.querySelector('[data-read-over=values]').hasAttribute('hidden')"
-                )
-            );
+            Wait(b, () => Over("values") && !Over("lines"));
+            b.Keys("t");
+            Wait(b, () => !Over("values"));
             foreach (var kind in new[] { "lines", "values" })
                 Assert.Equal(
                     "image/png 200",

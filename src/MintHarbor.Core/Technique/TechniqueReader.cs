@@ -54,7 +54,7 @@ public static class TechniqueReader
             [.. lines.Lines.Select(l => new ReadLine(l.Kind, l.Length, [.. lines.Path(l)]))],
             tone.Width,
             tone.Height,
-            ToneMeasures.FifthsOf(tone.Light, form.Inside, tone.Width, tone.Height)
+            ToneMeasures.NinthsOf(tone.Light, form.Inside, tone.Width, tone.Height)
         );
     }
 

@@ -78,11 +78,11 @@ public sealed record TechniqueReading(
 
 /// <summary>A sheet as it was read, with what shows how.</summary>
 /// <param name="Lines">Every line, with what it was taken for.</param>
-/// <param name="Fifths">By square millimetre, rows from the top: the fifth of L* that it reads in, 0 dark to 4 light; −1 outside the form.</param>
-public sealed record TechniquePicture(TechniqueReading Reading, IReadOnlyList<ReadLine> Lines, int Width, int Height, sbyte[] Fifths)
+/// <param name="Ninths">By square millimetre, rows from the top: the ninth of L* that it reads in, 0 dark to 8 light; −1 outside the form.</param>
+public sealed record TechniquePicture(TechniqueReading Reading, IReadOnlyList<ReadLine> Lines, int Width, int Height, sbyte[] Ninths)
 {
     /// <summary>Null outside the form.</summary>
-    public int? Fifth(int x, int y) => Fifths[(y * Width) + x] is >= 0 and var f ? f : null;
+    public int? Ninth(int x, int y) => Ninths[(y * Width) + x] is >= 0 and var f ? f : null;
 }
 
 /// <param name="Path">Millimetres on the sheet.</param>

@@ -69,9 +69,9 @@ public sealed record ToneMeasures(
         );
     }
 
-    /// <summary>By square millimetre the fifth of the scale that it reads in, 0 dark to 4 light; −1 outside the form.</summary>
-    internal static sbyte[] FifthsOf(float[] light, bool[] inside, int w, int h) =>
-        [.. Mixed(light, inside, w, h).Select((m, i) => inside[i] ? (sbyte)(Math.Clamp(ToneMap.L(m) / PaperL, 0, 0.9999) * 5) : (sbyte)-1)];
+    /// <summary>By square millimetre the ninth of the scale that it reads in, 0 dark to 8 light; −1 outside the form.</summary>
+    internal static sbyte[] NinthsOf(float[] light, bool[] inside, int w, int h) =>
+        [.. Mixed(light, inside, w, h).Select((m, i) => inside[i] ? (sbyte)(Math.Clamp(ToneMap.L(m) / PaperL, 0, 0.9999) * 9) : (sbyte)-1)];
 
     /// <summary>Smoothed within the form only: the paper beside it mixes nothing in.</summary>
     private static float[] Mixed(float[] light, bool[] inside, int w, int h)

@@ -19,13 +19,13 @@ public static class Board
     /// <summary>Inner units a millimetre.</summary>
     public static double Scale(Sheet s) => Width / s.PaperWidthMm;
 
-    /// <param name="picture">Address of the flat sheet; what was read of it stands beside it.</param>
+    /// <param name="pictures">Address under which the flat sheet stands, and what was read of it.</param>
     /// <param name="findings">What is judged; the outside ones are drawn.</param>
     /// <param name="spots">Numbered places of remarks.</param>
     /// <param name="editable">Landmarks can be taken hold of.</param>
     public static HtmlString Draw(
         Sheet sheet,
-        string picture,
+        string pictures,
         IReadOnlyList<Finding> findings,
         PoseCard? card,
         IReadOnlyList<(string Id, string Label, Vec2 At)> spots,
@@ -40,7 +40,7 @@ public static class Board
         var s = new Svg().Add(
             $"<svg class=\"over\" viewBox=\"{-Ladder} -10 {Ladder + Width + 40} {h + 40}\" data-scale=\"{k}\" role=\"group\" aria-label=\"The sheet, {sheet.PaperWidthMm} by {sheet.PaperHeightMm} mm\">"
         );
-        s.Add($"<image href=\"{picture}\" x=\"0\" y=\"0\" width=\"{Width}\" height=\"{h}\" preserveAspectRatio=\"none\"/>");
+        s.Add($"<image href=\"{pictures}/flat\" x=\"0\" y=\"0\" width=\"{Width}\" height=\"{h}\" preserveAspectRatio=\"none\"/>");
         if (laid is { Fit: { } fit })
         {
             // Pixels of the view to millimetres of the sheet to the board's own unit: one turn, one scale, one shift.
@@ -49,10 +49,9 @@ public static class Board
                 $"<g class=\"reference-view\" data-reference=\"\"><image href=\"{System.Net.WebUtility.HtmlEncode((laid.Address with { Blue = true }).For(sheet.CourseId))}\" width=\"{laid.Address.Width}\" height=\"{laid.Address.Height}\" transform=\"translate({x} {y}) rotate({fit.TurnDegrees}) scale({(fit.Scale * k).ToString("0.#####", System.Globalization.CultureInfo.InvariantCulture)})\"/></g>"
             );
         }
+        // How the ink was read: fetched when it is asked for, and laid over the sheet by the page.
         foreach (var read in new[] { PictureService.Lines, PictureService.Values })
-            s.Add(
-                $"<image class=\"over-read\" data-read-over=\"{read}\" data-href=\"{picture[..^4]}{read}\" x=\"0\" y=\"0\" width=\"{Width}\" height=\"{h}\" preserveAspectRatio=\"none\" hidden=\"hidden\"/>"
-            );
+            s.Add($"<g data-read-over=\"{read}\" data-href=\"{pictures}/{read}\" data-high=\"{h}\"></g>");
         Frame(s, sheet, k, h, inch);
         if (sheet.Subject == "head")
             FaceLadder(s, sheet, k);

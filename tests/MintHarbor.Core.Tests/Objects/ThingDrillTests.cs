@@ -37,7 +37,14 @@ public class ThingDrillTests
         // By themselves items are of figures alone, and so are rounds from before there were things.
         foreach (var from in new[] { DrillViews.Figures, DrillViews.First })
             Assert.DoesNotContain(Drills.Get(kind).Items(3, 0.5, 60, false, from), i => StudioViews.Get(i.ViewId).IsThings);
-        var rounds = Enumerable.Range(0, 40).Select(s => new DrillRoundState(kind, s, 0.5, true, []) { Finer = true }.Replay().Next!).ToList();
+        var rounds = Enumerable
+            .Range(0, 40)
+            .Select(s =>
+                new DrillRoundState(kind, s, 0.5, true, []) { Finer = true }
+                    .Replay()
+                    .Next!
+            )
+            .ToList();
         Assert.InRange(rounds.Count(i => StudioViews.Get(i.ViewId).IsThings), 5, 35);
     }
 

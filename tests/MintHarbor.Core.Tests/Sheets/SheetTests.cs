@@ -1,8 +1,8 @@
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Sheets;
-using MintHarbor.Core.Technique;
 using MintHarbor.Core.Simulation;
+using MintHarbor.Core.Technique;
 using MintHarbor.Media;
 using SkiaSharp;
 using Xunit;

@@ -284,10 +284,19 @@
     reading();
   });
   function reading() {
-    for (const image of svg()?.querySelectorAll("[data-read-over]") ?? []) {
-      const shown = image.dataset.readOver === read;
-      if (shown && !image.hasAttribute("href")) image.setAttribute("href", image.dataset.href);
-      image.toggleAttribute("hidden", !shown);
+    for (const g of svg()?.querySelectorAll("[data-read-over]") ?? []) {
+      if (g.dataset.readOver !== read) g.replaceChildren();
+      else if (!g.firstChild) {
+        const image = document.createElementNS("http://www.w3.org/2000/svg", "image");
+        for (const [name, value] of Object.entries({
+          href: g.dataset.href,
+          width: 450,
+          height: g.dataset.high,
+          preserveAspectRatio: "none",
+        }))
+          image.setAttribute(name, value);
+        g.append(image);
+      }
     }
     for (const b of document.querySelectorAll("[data-read]")) b.setAttribute("aria-pressed", b.dataset.read === read);
   }
