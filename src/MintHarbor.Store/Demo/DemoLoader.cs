@@ -490,7 +490,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         else
         {
             await Lay(sheets, course, sheet, drawn, seed, LandmarkIds.BenchOrder);
-            if (d.Until == "waiting")
+            if (d.Until is "waiting" or "drafted")
                 await Fits(new SetClock(sheet.SubmittedAt)).Technique(sheet, course);
         }
         await sheets.HandIn(sheet);
