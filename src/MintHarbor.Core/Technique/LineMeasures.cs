@@ -3,23 +3,8 @@ using MintHarbor.Core.Sheets;
 
 namespace MintHarbor.Core.Technique;
 
-/// <summary>What the lines of a drawing that aren't hatching say. Millimetres.</summary>
-/// <param name="Length">Of all of them.</param>
-/// <param name="Weight">Middle weight, mm of full black.</param>
-/// <param name="ThickThin">How a line's weight changes along it: SD over mean of 3 mm pieces, on lines of 18 mm and more; null without any.</param>
-/// <param name="Side">Logarithm of the mean weight of the outline that faces right over that which faces left; null where a side is too short.</param>
-/// <param name="Straight">Share of straight runs of 12 mm and more.</param>
-/// <param name="Restated">Share that another line runs beside within 2 mm.</param>
-/// <param name="Ends">Ends in 100 mm, a line ending also where its weight steps.</param>
-internal sealed record LineMeasures(
-    double Length,
-    double Weight,
-    double? ThickThin,
-    double? Side,
-    double Straight,
-    double Restated,
-    double Ends
-)
+/// <summary>Measures the lines of a drawing that aren't hatching.</summary>
+internal static class LineMeasures
 {
     /// <summary>Less line than this says nothing.</summary>
     private const float Least = 100;
@@ -29,7 +14,7 @@ internal sealed record LineMeasures(
         Step = 6;
     private const float Followed = 18;
 
-    public static LineMeasures? Of(InkLines ink, InkIndex index, float[] weights, InkForm form)
+    public static ContourMeasures? Of(InkLines ink, InkIndex index, float[] weights, InkForm form)
     {
         var lines = ink.Lines.Where(l => l.Kind == InkKind.Contour).ToList();
         double length = lines.Sum(l => l.Length);

@@ -40,12 +40,12 @@ public static class TechniqueReader
         var gaps = HatchSearch.Mark(lines, index);
         LeaveOutSolid(lines, tone);
         var solid = SolidShare(tone, form);
-        var measures = solid >= TechniqueReading.TooSolid ? null : LineMeasures.Of(lines, index, LineWeights.Of(dark, lines), form);
+        var contour = solid >= TechniqueReading.TooSolid ? null : LineMeasures.Of(lines, index, LineWeights.Of(dark, lines), form);
         var reading = new TechniqueReading(
             Nothing.None,
             solid,
             PlaceOf(lines, form),
-            measures is { } m ? new(m.Length, m.Weight, m.ThickThin, m.Side, m.Straight, m.Restated, m.Ends) : null,
+            contour,
             solid >= TechniqueReading.TooSolid ? null : HatchOf(lines, gaps),
             ToneMeasures.Of(tone.Light, form.Inside, tone.Width, tone.Height)
         );

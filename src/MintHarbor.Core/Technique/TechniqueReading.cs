@@ -26,7 +26,7 @@ public sealed record HatchMeasures(double Length, double Share, double? Spacing,
 
 /// <summary>What a contour says, as <see cref="TechniqueReading"/> keeps it.</summary>
 /// <param name="Weight">Middle weight, mm of full black: width and pressure together.</param>
-/// <param name="ThickThin">How weight changes along a line, SD over mean; null without lines long enough.</param>
+/// <param name="ThickThin">How weight changes along a line: SD over mean of 3 mm pieces, on lines of 18 mm and more; null without any.</param>
 /// <param name="Side">Natural logarithm of the weight of the outline facing right over that facing left; null where too little faces a side.</param>
 /// <param name="Straight">Share of straight runs.</param>
 /// <param name="Restated">Share that runs beside another line.</param>
@@ -64,16 +64,13 @@ public sealed record TechniqueReading(
     /// <summary>From this share of solid tone on nothing is said of lines.</summary>
     public const double TooSolid = 0.30;
 
-    /// <summary>Ends in 100 mm from which a line is hairy. Set on half of 80 sheets of a simulated hand.</summary>
-    public const double HairyFrom = 12;
-
     public static TechniqueReading Empty(Nothing why) => new(why, 0, null, null, null, null);
 
     /// <summary>A mass of charcoal hides what the lines do.</summary>
     public bool LinesHidden => Solid >= TooSolid;
 
     /// <summary>Whether the outline is made of short pieces; null where that can't be told.</summary>
-    public bool? IsHairy => LinesHidden || Contour is null ? null : Contour.Ends > HairyFrom;
+    public bool? IsHairy => LinesHidden || Contour is null ? null : Contour.Ends > TechniqueRule.Get("L-hairy").Limit;
 }
 
 /// <summary>A sheet as it was read, with what shows how.</summary>

@@ -202,6 +202,21 @@ public sealed class SheetActions(HarborContext db, IClock clock, FitActions fits
         );
     }
 
+    /// <summary>Takes remarks in beside those that stand; one that says the same stays once.</summary>
+    public async Task TakeIn(Sheet sheet, IReadOnlyList<Remark> remarks)
+    {
+        foreach (var text in remarks.SelectMany(r => new[] { r.Where, r.What, r.Why, r.Next }))
+            if (text.Length > LongestText)
+                throw new InputException($"a remark of {text.Length} letters", "file", $"up to {LongestText} letters a field");
+        var all = sheet.Remarks;
+        var first = int.Parse(NewId(sheet)[1..], System.Globalization.CultureInfo.InvariantCulture);
+        var more = remarks
+            .Where(r => all.All(x => x.Fingerprint != r.Fingerprint))
+            .DistinctBy(r => r.Fingerprint)
+            .Select((r, n) => r with { Id = $"r{first + n}" });
+        await Write(sheet, [.. all, .. more]);
+    }
+
     public Task AddHolds(Sheet sheet) =>
         Add(sheet, new(NewId(sheet), Core.Measuring.Family.LineAndHand, "", "", "", "", null, null, null, null, null, Holds: true));
 

@@ -490,7 +490,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         else
         {
             await Lay(sheets, course, sheet, drawn, seed, LandmarkIds.BenchOrder);
-            if (d.Until is "waiting" or "drafted")
+            if (redoOf is not null || d.Until is "waiting" or "drafted")
                 await Fits(new SetClock(sheet.SubmittedAt)).Technique(sheet, course);
         }
         await sheets.HandIn(sheet);
@@ -590,6 +590,9 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             await sheets.HandIn(sheet);
             if (Math.Abs(p.Azimuth) >= 12 || word == "other")
                 await Held(sheets, course, sheet, new(p.Pose, p.Body, false, p.Azimuth, 3.4, 1.3));
+            if (p.Until is "waiting" or "drafted")
+                await Fits(clock).Technique(sheet, course);
+            await db.SaveChangesAsync();
             if (p.Until == "waiting")
                 continue;
             clock.Now += Duration.FromDays(2);
@@ -747,7 +750,10 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         var sheets = new SheetActions(db, clock, Fits(clock), student.Person.Name);
         // One looks at every mark, the other at those that matter most.
         if (byHand)
+        {
             await Lay(sheets, course, sheet, drawn, student.PersonId, LandmarkIds.HeadOrder);
+            await Fits(clock).Technique(sheet, course);
+        }
         else
             await Answer(Fits(clock), sheets, course, sheet, drawn, 2);
         await sheets.HandIn(sheet);

@@ -9,6 +9,7 @@ using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Measuring;
 using MintHarbor.Core.Technique;
+using MintHarbor.Media;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
@@ -296,6 +297,18 @@ public sealed class BenchModel(
                 Sheet,
                 Technique.FirstOrDefault(f => f.Rule.Id == rule)
                     ?? throw new InputException("the ink says nothing of that", "rule", "what stands in the margin")
+            )
+        );
+
+    /// <summary>Takes in annotations that somebody made of the picture elsewhere, as remarks beside those that stand.</summary>
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostAnnotationsAsync(IFormFile? file) =>
+        Edit(async () =>
+            await sheets.TakeIn(
+                Sheet,
+                WebAnnotations.Read(await file.Text("Web Annotations in JSON-LD"), Sheet.PaperWidthMm, Sheet.PaperHeightMm, id =>
+                    Course.Shelf.Fault(id)
+                )
             )
         );
 

@@ -5,6 +5,7 @@ using MintHarbor.Core.Courses;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Practice;
+using MintHarbor.Media;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
@@ -41,6 +42,16 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
             return To($"critique/{Sheet.Id}/corners");
         await Load();
         return Page();
+    }
+
+    /// <summary>The critique as annotations of its picture; a student's once it is released.</summary>
+    public IActionResult OnGetAnnotations()
+    {
+        if (Scope.IsStudent && Sheet.ReleasedAt is null)
+            return NotFound();
+        var page = $"{Request.Scheme}://{Request.Host}/courses/{Course.Id}/critique/{Sheet.Id}";
+        var json = WebAnnotations.Write(page, $"{page}/picture/flat", Sheet.Remarks, Sheet.PaperWidthMm, Sheet.PaperHeightMm);
+        return File(System.Text.Encoding.UTF8.GetBytes(json), "application/ld+json; charset=utf-8", $"{Sheet.Code}.annotations.json");
     }
 
     [For(CourseRole.Student)]

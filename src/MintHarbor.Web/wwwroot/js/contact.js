@@ -8,17 +8,20 @@
 
   const token = () => root().querySelector("[name=__RequestVerificationToken]")?.value;
 
-  // One after the other: what is pressed while an answer is on its way follows it.
+  // One after the other: what is pressed while an answer is on its way follows it, and means the sheet that stands then.
   let sent = Promise.resolve();
+  function next(act) {
+    sent = sent.catch(() => {}).then(act);
+    return sent;
+  }
   function post(handler, values) {
-    sent = sent.then(() =>
+    return next(() =>
       htmx.ajax("POST", `${root().dataset.contact}/${handler}`, {
         target: "#sheet",
         swap: "outerHTML",
         values: { ...values, sheet: root().dataset.sheet, __RequestVerificationToken: token() },
       }),
     );
-    return sent;
   }
 
   function codes() {
@@ -46,8 +49,22 @@
     for (const plate of root().querySelectorAll("[data-plate]")) plate.classList.toggle("picked", picked.has(plate.dataset.plate));
   }
 
-  function go(id) {
-    if (id) htmx.ajax("GET", `${root().dataset.contact}?sheet=${id}`, { target: "#sheet", swap: "outerHTML", select: "#sheet" });
+  function go(which) {
+    next(() => {
+      const id = root()?.dataset[which];
+      return id && htmx.ajax("GET", `${root().dataset.contact}?sheet=${id}`, { target: "#sheet", swap: "outerHTML" });
+    });
+  }
+
+  // A critique that is out can't be called back: a second press of the same key means the same sheet.
+  let releasing = false;
+  function release() {
+    if (releasing) return;
+    releasing = true;
+    post("release", {}).finally(() => {
+      releasing = false;
+      show();
+    });
   }
 
   async function stamp(code) {
@@ -67,8 +84,8 @@
     const here = root();
     if (!here?.dataset.sheet || e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select, button, summary")) return;
     const press = {
-      ArrowRight: () => go(here.dataset.next),
-      ArrowLeft: () => go(here.dataset.before),
+      ArrowRight: () => go("next"),
+      ArrowLeft: () => go("before"),
       " ": () => {
         const id = here.dataset.sheet;
         if (!picked.delete(id)) picked.add(id);
@@ -84,10 +101,11 @@
         picked.clear();
         show();
       },
-      Enter: () => !e.target.closest("a") && post("release", {}).then(show),
+      Enter: () => !e.repeat && release(),
     }[e.key];
     if (press) {
-      if (e.key !== "Enter" || !e.target.closest("a")) e.preventDefault();
+      if (e.key === "Enter" && e.target.closest("a")) return;
+      e.preventDefault();
       press();
       return;
     }
