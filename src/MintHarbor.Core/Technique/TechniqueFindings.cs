@@ -192,18 +192,16 @@ public static class TechniqueFindings
         };
     }
 
+    /// <summary>Shown and not judged: the study tells uneven gaps from even ones too seldom (docs/study.md).</summary>
     private static TechniqueFinding? Even(TechniqueReading r)
     {
-        var rule = TechniqueRule.Get("L-even");
         if (r.Hatch is not { Spacing: { } spacing, Evenness: { } spread } || spacing < TechniqueRule.Get("L-hatch").Limit)
             return null;
         return new(
-            rule,
-            spread > rule.Limit ? TechniqueVerdict.Off : TechniqueVerdict.Holds,
+            TechniqueRule.Get("L-even"),
+            TechniqueVerdict.Told,
             spread,
-            spread > rule.Limit
-                ? $"Its gaps are uneven: they differ by {Say.Number(100 * spread)} %."
-                : $"Its gaps are even: they differ by {Say.Number(100 * spread)} %.",
+            $"Its gaps differ by {Say.Number(100 * spread)} % as they were read.",
             "half of what lies between the 16th and the 84th hundredth of the gaps, over the middle one"
         );
     }
