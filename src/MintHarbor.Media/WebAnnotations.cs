@@ -119,7 +119,9 @@ public static class WebAnnotations
     private static Remark One(JsonObject item, int n, double width, double height, Func<string, Fault?> faultOf)
     {
         var texts = (item["body"] is JsonArray many ? [.. many] : new[] { item["body"] })
-            .Select(b => b is JsonObject o ? (Purpose: Text(o["purpose"]) ?? "", Value: Text(o["value"]) ?? "") : (Purpose: "", Value: Text(b) ?? ""))
+            .Select(b =>
+                b is JsonObject o ? (Purpose: Text(o["purpose"]) ?? "", Value: Text(o["value"]) ?? "") : (Purpose: "", Value: Text(b) ?? "")
+            )
             .Where(b => b.Value.Trim() != "")
             .ToList();
         if (texts.Count == 0)
