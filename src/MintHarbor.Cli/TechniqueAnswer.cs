@@ -8,11 +8,12 @@ namespace MintHarbor.Cli;
 /// the study of simulated sheets measured it.</summary>
 internal static class TechniqueAnswer
 {
-    /// <summary>Half-widths, as shares of the value or in its own unit (docs/study.md).</summary>
+    /// <summary>Half-widths, as shares of the value or in its own unit: as docs/study.md measured them; the weight's from trials of the method, across
+    /// tools.</summary>
     private const double SpacingU = 0.1,
         WeightU = 0.45,
         DirectionU = 8,
-        DarkestU = 10,
+        DarkestU = 12,
         BoxU = 5;
 
     /// <summary>Parts of the verb's answer.</summary>
@@ -70,7 +71,7 @@ internal static class TechniqueAnswer
             said.Select(f => new
             {
                 rule = f.Rule.Id,
-                verdict = f.Verdict.ToString().ToLowerInvariant(),
+                verdict = f.Verdict,
                 says = f.Says,
             })
         );

@@ -226,7 +226,7 @@ public sealed class Photo : IDisposable
         return new(flat, 1, "image/png");
     }
 
-    private static readonly float[] ToLinear = [.. Enumerable.Range(0, 256).Select(v => (float)SheetReading.Linear(v))];
+    private static readonly float[] ToLinear = [.. Enumerable.Range(0, 256).Select(v => (float)LightCurves.Linear(v))];
     private static readonly byte[] FromLinear =
     [
         .. Enumerable.Range(0, 4097).Select(v => (byte)Math.Clamp(Math.Round(255 * Encoded(v / 4096.0)), 0, 255)),

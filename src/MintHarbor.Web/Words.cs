@@ -1,6 +1,7 @@
 using System.Globalization;
 using MintHarbor.Core.Practice;
 using MintHarbor.Core.Sessions;
+using MintHarbor.Core.Technique;
 using MintHarbor.Store.Model;
 using NodaTime;
 
@@ -68,6 +69,15 @@ public static class Words
 
     /// <summary>A sheet's state as its student may know it: whether a draft exists is the instructor's affair.</summary>
     public static string Of(SheetState s, bool own) => Of(own && s == SheetState.Drafted ? SheetState.Waiting : s);
+
+    /// <summary>The mark beside what the ink says.</summary>
+    public static string Shape(TechniqueVerdict v) =>
+        v switch
+        {
+            TechniqueVerdict.Off => "near",
+            TechniqueVerdict.CantTell => "unknown",
+            _ => "holds",
+        };
 
     public static string Of(CourseRole r) => r.ToString().ToLowerInvariant();
 

@@ -21,6 +21,9 @@ public static class TechniqueStudy
 {
     public const long Seed = 6_000_000;
 
+    /// <summary>Spread of the gaps that was tried as a limit between even and uneven.</summary>
+    private const double Uneven = 0.35;
+
     private static readonly string[] Papers = ["18x24in", "18x24in", "14x17in", "A3"];
 
     private sealed record Read(TechniqueSheet Sheet, TechniquePicture Picture, double Seconds, bool ByHand);
@@ -99,7 +102,10 @@ public static class TechniqueStudy
     public const string Heading = "## Technique from the ink";
 
     private const string Shown =
-        "Shown on the sheet and never said: straight and curved runs, restated lines, ends in 100 mm, the lengths of strokes. Not built: taper, whites left by neglect, few long strokes, the lightness of a block-in, the squeezed last part. A mass of charcoal is said nothing of but its tone.";
+        "Shown on the sheet and never said: straight and curved runs, restated lines, ends in 100 mm, the lengths of "
+        + "strokes, how even hatching is. Not built: taper, "
+        + "whites left by neglect, few long strokes, one pressure throughout (found on none of 6), the lightness of a block-in, the squeezed last "
+        + "part. A mass of charcoal is said nothing of but its tone.";
 
     /// <summary>The page with this part in the place of the one before, or at its end.</summary>
     private static string Placed(string page, string part)
@@ -174,7 +180,7 @@ public static class TechniqueStudy
                     .Where(r =>
                         r.Sheet.Manner is { Crossed: false, Uneven: >= 0.25 or <= 0.12 } && r.Picture.Reading.Hatch?.Evenness is not null
                     )
-                    .Select(r => r.Picture.Reading.Hatch!.Evenness > TechniqueRule.Get("L-even").Limit == r.Sheet.Manner.Uneven >= 0.25),
+                    .Select(r => r.Picture.Reading.Hatch!.Evenness > Uneven == r.Sheet.Manner.Uneven >= 0.25),
             ],
             90
         );
@@ -350,7 +356,7 @@ public static class TechniqueStudy
     {
         var light = InkPress.Light(sheet, 4, false, out var w, out _);
         var mean = new float[sheet.Width * sheet.Height];
-        var paper = SheetReading.Linear(239);
+        var paper = LightCurves.Linear(239);
         for (var y = 0; y < sheet.Height; y++)
         for (var x = 0; x < sheet.Width; x++)
         {
@@ -358,7 +364,7 @@ public static class TechniqueStudy
             for (var k = 0; k < 16; k++)
             {
                 var o = (((y * 4) + (k / 4)) * w) + (x * 4) + (k % 4);
-                sum += o < light.Length ? SheetReading.Linear(21 + (218 * light[o])) / paper : 1;
+                sum += o < light.Length ? LightCurves.Linear(21 + (218 * light[o])) / paper : 1;
             }
             mean[(y * sheet.Width) + x] = (float)(sum / 16);
         }
@@ -418,7 +424,6 @@ public static class TechniqueStudy
             var random = new SeededRandom(seed + 300_000 + n);
             var (subject, paper, height, manner) = maker.Any(seed + 310_000 + n, n / 4 % 3, 0.4 + (0.2 * (n % 3)));
             var hairy = n % 4 == 0;
-            var wire = n % 4 == 1;
             manner = hairy
                 ? manner with
                 {
@@ -430,24 +435,8 @@ public static class TechniqueStudy
                 {
                     Stroke = Math.Max(manner.Stroke, 28),
                 };
-            manner = wire
-                ? manner with
-                {
-                    ThickThin = 0.02,
-                    RightHeavier = 0,
-                }
-                : manner with
-                {
-                    ThickThin = Math.Max(0.25, manner.ThickThin),
-                };
-            return (hairy, wire, Read: Through(TechniqueHand.Draw(subject, paper, height, manner, seed + 320_000 + n), seed + 330_000 + n));
+            return (hairy, Read: Through(TechniqueHand.Draw(subject, paper, height, manner, seed + 320_000 + n), seed + 330_000 + n));
         });
-        foreach (var n in Enumerable.Range(0, Environment.GetEnvironmentVariable("TECHNIQUE_RAW") is null ? 0 : read.Count))
-            Console.Error.WriteLine(
-                FormattableString.Invariant(
-                    $"{(read[n].hairy ? "hairy" : read[n].wire ? "wire" : "clean")} ends {read[n].Read.Picture.Reading.Contour?.Ends:0.0} swell {read[n].Read.Picture.Reading.Contour?.ThickThin:0.00} side {read[n].Read.Picture.Reading.Contour?.Side:0.00} solid {read[n].Read.Picture.Reading.Solid:0.00} values {read[n].Read.Picture.Reading.Tone?.ValuesOfFive}"
-                )
-            );
         text.Append("\n| said as yes or no | found | false | can't tell |\n|---|---|---|---|\n");
         void Row(string what, Func<TechniqueReading, bool?> says, Func<int, bool> due)
         {
@@ -459,7 +448,6 @@ public static class TechniqueStudy
             );
         }
         Row("hairy line", r => r.IsHairy, n => read[n].hairy);
-        Row("one pressure throughout", TechniqueFindings.IsWire, n => read[n].wire);
     }
 
     // --- two sheets a fifth apart ---------------------------------------------------------------------------------

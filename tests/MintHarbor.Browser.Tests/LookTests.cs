@@ -82,6 +82,8 @@ public sealed class LookTests
                     "sessions/5/run",
                     "sessions/4/card",
                     "critique/4/bench",
+                    "critique/8/bench",
+                    "critique/contact",
                     "critique/1",
                     "students",
                     "students/5",

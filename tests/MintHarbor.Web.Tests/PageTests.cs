@@ -384,7 +384,7 @@ public sealed class PageTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         await staff.PostForm(path + "/fault", ("fault", "level-tilts"));
         Assert.Equal(HttpStatusCode.Redirect, (await staff.PostForm(path + "/release")).StatusCode);
         Assert.Equal(HttpStatusCode.BadRequest, (await staff.PostForm(path + "/fault", ("fault", "leaning"))).StatusCode);
-        Assert.True(await App.Read(db => db.Assignments.AnyAsync(a => a.SheetId == sheet.Id && a.Drill == "clock-hand")));
+        Assert.True(await App.Read(db => db.Assignments.AnyAsync(a => a.SheetId == sheet.Id && a.Drill == "tilt")));
         var student = await App.AsNamed("Perrin Gale");
         Assert.Contains("Say both tilts", await student.Text($"/courses/1/critique/{sheet.Id}"));
     }

@@ -7,7 +7,8 @@ using Xunit;
 
 namespace MintHarbor.Web.Tests;
 
-/// <summary>What the ink says in the application: who sees it, what is asked of a sheet without a figure, annotations out and in, a class by its stamps.</summary>
+/// <summary>What the ink says in the application: who sees it, what is asked of a sheet without a figure, annotations out
+/// and in, a class by its stamps.</summary>
 public sealed class TechniqueAppTests(DemoFixture fixture) : IClassFixture<DemoFixture>
 {
     private const string Instructor = "edda@saltmarsh.example";

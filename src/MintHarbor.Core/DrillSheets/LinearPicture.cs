@@ -6,7 +6,7 @@ namespace MintHarbor.Core.DrillSheets;
 /// <summary>A photograph in linear light, 0 to 1. A pixel reaches from its whole number to the next; its middle is half way.</summary>
 internal sealed class LinearPicture(GreyImage grey)
 {
-    private static readonly float[] Light = [.. Enumerable.Range(0, 256).Select(v => (float)SheetReading.Linear(v))];
+    private static readonly float[] Light = [.. Enumerable.Range(0, 256).Select(v => (float)LightCurves.Linear(v))];
 
     public int Width => grey.Width;
     public int Height => grey.Height;

@@ -58,8 +58,8 @@ public static class Hatching
     {
         if (values is < 2 or > 20 || value < 1 || value > values)
             throw new InputException($"value {value} of {values}", "value", $"1 to {values}");
-        double light = Sheets.SheetReading.Lightness(Paper),
-            dark = Sheets.SheetReading.Lightness(Lead),
+        double light = Sheets.LightCurves.Lightness(Paper),
+            dark = Sheets.LightCurves.Lightness(Lead),
             wanted = light + ((dark - light) * (value - 1) / (values - 1));
         return (Paper - Light(wanted)) / (Paper - Lead);
     }

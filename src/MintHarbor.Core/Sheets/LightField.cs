@@ -62,7 +62,7 @@ public sealed class LightField
                 for (var x = x0; x < x1; x += 2, n++)
                     histogram[flat[x, y]]++;
                 blocks.Add(
-                    ((c + 0.5) / columns, (r + 0.5) / rows, Math.Log(Math.Max(1e-4, SheetReading.Linear(Quantile(histogram, n, 0.75)))))
+                    ((c + 0.5) / columns, (r + 0.5) / rows, Math.Log(Math.Max(1e-4, LightCurves.Linear(Quantile(histogram, n, 0.75)))))
                 );
             }
         }
@@ -89,8 +89,8 @@ public sealed class LightField
         return new(
             fit,
             level,
-            Spread(paper.Select(b => SheetReading.Lightness(Math.Exp(b.Log)))),
-            Spread(paper.Select(b => SheetReading.Lightness(Math.Min(1, Math.Exp(b.Log) * level / Math.Exp(Value(fit, b.U, b.V)))))),
+            Spread(paper.Select(b => LightCurves.Lightness(Math.Exp(b.Log)))),
+            Spread(paper.Select(b => LightCurves.Lightness(Math.Min(1, Math.Exp(b.Log) * level / Math.Exp(Value(fit, b.U, b.V)))))),
             (double)paper.Count / blocks.Count
         );
     }

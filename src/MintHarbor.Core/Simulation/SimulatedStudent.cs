@@ -278,7 +278,7 @@ public static class SimulatedStudent
                     ];
             tone = subject.Tone;
             perPixel = (double)tone.Width / subject.Line.Width;
-            form = Filled(subject.Mass, tone.Width, tone.Height, perPixel);
+            form = Polygons.Filled(subject.Mass.Mass, tone.Width, tone.Height, perPixel);
             var places = subject.Mass.Mass.SelectMany(l => l).Select(p => Map(new(p.X, p.Y))).ToList();
             Box = places.Count == 0 ? default : (places.Min(p => p.X), places.Max(p => p.X), places.Min(p => p.Y), places.Max(p => p.Y));
         }
@@ -334,31 +334,5 @@ public static class SimulatedStudent
         /// <summary>Patches that are passed over, always the same ones of a sheet: islands of white in the dark.</summary>
         public static bool IsSkipped(Vec2 p, double share) =>
             Math.Sin((p.X / 6) + (2.1 * Math.Sin(p.Y / 11))) * Math.Sin((p.Y / 7) + (1.7 * Math.Sin(p.X / 13))) > 0.5 - share;
-
-        /// <summary>The pixels inside the outline, by the even-odd rule.</summary>
-        private static bool[] Filled(FigureView mass, int width, int height, double perPixel)
-        {
-            var inside = new bool[width * height];
-            for (var y = 0; y < height; y++)
-            {
-                var at = (float)((y + 0.5) / perPixel);
-                var cuts = mass.Mass.SelectMany(loop => Cuts(loop, at)).Order().ToList();
-                for (var i = 0; i + 1 < cuts.Count; i += 2)
-                for (var x = Math.Max(0, (int)(cuts[i] * perPixel)); x < Math.Min(width, cuts[i + 1] * perPixel); x++)
-                    inside[(y * width) + x] = true;
-            }
-            return inside;
-        }
-
-        private static IEnumerable<double> Cuts(IReadOnlyList<Vector2> loop, float y)
-        {
-            for (var i = 0; i < loop.Count; i++)
-            {
-                Vector2 p = loop[i],
-                    q = loop[(i + 1) % loop.Count];
-                if (p.Y <= y != q.Y <= y)
-                    yield return p.X + ((q.X - p.X) * (y - p.Y) / (q.Y - p.Y));
-            }
-        }
     }
 }

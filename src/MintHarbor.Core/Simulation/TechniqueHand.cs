@@ -133,7 +133,7 @@ public sealed class TechniqueHand
         origin = new((float)((paper.WidthMm / 2) + random.Normal(8)), (float)((paper.HeightMm / 2) + random.Normal(8)));
         int w = (int)paper.WidthMm + 1,
             h = (int)paper.HeightMm + 1;
-        sheet = new(paper, manner, strokes, Filled([.. subject.Mass.Mass.Select(l => l.Select(OnSheet).ToList())], w, h), w, h);
+        sheet = new(paper, manner, strokes, Polygons.Filled([.. subject.Mass.Mass.Select(l => l.Select(OnSheet).ToList())], w, h), w, h);
     }
 
     /// <param name="heightMm">Of the subject on the sheet; less where it would be wider than the sheet.</param>
@@ -169,29 +169,6 @@ public sealed class TechniqueHand
     }
 
     private float Some(double sigma) => (float)random.Normal(sigma);
-
-    private static bool[] Filled(List<List<Vector2>> loops, int w, int h)
-    {
-        var inside = new bool[w * h];
-        for (var y = 0; y < h; y++)
-        {
-            var at = y + 0.5f;
-            var cuts = new List<float>();
-            foreach (var loop in loops)
-                for (var i = 0; i < loop.Count; i++)
-                {
-                    Vector2 p = loop[i],
-                        q = loop[(i + 1) % loop.Count];
-                    if (p.Y <= at != q.Y <= at)
-                        cuts.Add(p.X + ((q.X - p.X) * (at - p.Y) / (q.Y - p.Y)));
-                }
-            cuts.Sort();
-            for (var i = 0; i + 1 < cuts.Count; i += 2)
-            for (var x = Math.Max(0, (int)cuts[i]); x < Math.Min(w, cuts[i + 1]); x++)
-                inside[(y * w) + x] = true;
-        }
-        return inside;
-    }
 
     /// <summary>A stroke whose pressure swells and fades by two slow waves and runs out at its ends.</summary>
     private void Add(StrokeUse use, IReadOnlyList<Vector2> path, double width, double dark, double swell, Func<int, float>? by = null)

@@ -5,7 +5,8 @@ namespace MintHarbor.Core.Technique;
 /// <summary>Finds what runs beside a place of a line.</summary>
 internal sealed class InkIndex
 {
-    /// <summary>Side of a cell; nearest that another line is another; how far along, and how near to one already met, still counts as the same. Millimetres.</summary>
+    /// <summary>Side of a cell; nearest that another line is another; how far along, and how near to one already
+    /// met, still counts as the same. Millimetres.</summary>
     private const float Cell = 0.5f,
         Nearest = 0.3f,
         Same = 0.45f;

@@ -52,13 +52,6 @@ public static class TechniqueFindings
     /// <summary>Logarithm of the two sides' weights from which the heavier one is named: a tenth heavier.</summary>
     public static readonly double SideFrom = Math.Log(1 + TechniqueRule.Get("L-side").Limit);
 
-    /// <summary>Thick and thin below which, with sides alike, a line has one pressure.</summary>
-    public const double WireBelow = 0.1;
-
-    /// <summary>One pressure throughout; null where that can't be told. Shown and not said.</summary>
-    public static bool? IsWire(TechniqueReading r) =>
-        r.LinesHidden || r.Contour is not { ThickThin: { } swell } ? null : swell < WireBelow && Math.Abs(r.Contour.Side ?? 0) < SideFrom;
-
     /// <param name="exercise">Null reads for everything.</param>
     /// <param name="heightMm">Of the sheet.</param>
     public static IReadOnlyList<TechniqueFinding> Of(TechniqueReading r, Exercise? exercise, LampSide lamp, double heightMm)

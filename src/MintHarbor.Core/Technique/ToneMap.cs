@@ -22,7 +22,7 @@ internal sealed class ToneMap
         OverCorrection = 1.75f,
         DarkestPaper = 0.02f;
 
-    private static readonly float[] Linear = [.. Enumerable.Range(0, 256).Select(v => (float)SheetReading.Linear(v))];
+    private static readonly float[] Linear = [.. Enumerable.Range(0, 256).Select(v => (float)LightCurves.Linear(v))];
 
     private readonly InkForm form;
 
@@ -144,5 +144,5 @@ internal sealed class ToneMap
     }
 
     /// <summary>CIE L* of a share of the paper's light, with paper set to L* 95.</summary>
-    public static float L(float light) => (float)SheetReading.Lightness(Math.Clamp(light * PaperY, 0, 1));
+    public static float L(float light) => (float)LightCurves.Lightness(Math.Clamp(light * PaperY, 0, 1));
 }

@@ -37,7 +37,14 @@ public sealed record FitState(
 /// <summary>What the ink of a sheet says of technique.</summary>
 /// <param name="Of">Hash of the flat sheet that it was read from.</param>
 /// <param name="Lamp">Where the light fell from, as the student saw it from their seat.</param>
-public sealed record TechniqueState(string Of, TechniqueReading Reading, LampSide Lamp);
+public sealed record TechniqueState(string Of, TechniqueReading Reading, LampSide Lamp)
+{
+    /// <summary>What is said of a sheet, by what its exercise is inspected for; nothing while its flat sheet is another than the one that was read.</summary>
+    public static IReadOnlyList<TechniqueFinding> Findings(Sheet sheet, Course course) =>
+        sheet.Technique is { } t && t.Of == sheet.FlatHash
+            ? TechniqueFindings.Of(t.Reading, course.Shelf.Exercise(sheet.Exercise), t.Lamp, sheet.PaperHeightMm)
+            : [];
+}
 
 /// <summary>Whose word counts for a mark.</summary>
 public enum MarkSource

@@ -117,7 +117,13 @@ public class CoreCommandTests
             Assert.Equal(4, answer["corners"]!.AsArray().Count);
             Assert.Equal(0.25, answer["mmPerPixel"]!.GetValue<double>());
             Assert.NotNull(answer["placement"]);
-            Assert.True(answer.AsObject().ContainsKey("line") && answer["line"] is null);
+            var line = answer["line"]!;
+            Assert.InRange(line["contourMm"]!.GetValue<double>(), 1500, 6000);
+            Assert.InRange(line["weightMm"]!.GetValue<double>(), 0.3, 1.5);
+            // The hand hatches its shadow side: one line every 3.5 mm across on average, up to the right at 118.8°.
+            Assert.InRange(line["hatchSpacingMm"]!.GetValue<double>(), 2.6, 3.5);
+            Assert.InRange(line["hatchDirectionDegrees"]!.GetValue<double>(), 118.8 - 8, 118.8 + 8);
+            Assert.Empty(answer["cannotTell"]!.AsArray());
             using var read = Photo.Read(File.ReadAllBytes(flat));
             Assert.Equal((1188, 1680), (read.Width, read.Height));
             var (bad, why) = Run("", "sheet", "--photo", photo, "--paper", "297x420", "--corners", "1,2,3");

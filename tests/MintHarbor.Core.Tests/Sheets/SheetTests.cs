@@ -172,10 +172,10 @@ public class SheetTests
     [Fact]
     public void Lightness_follows_the_published_formulas()
     {
-        Assert.Equal(50.0, SheetReading.Lightness(0.1842), 1);
-        Assert.Equal(100, SheetReading.Lightness(1), 6);
-        Assert.Equal(0, SheetReading.Lightness(0), 6);
-        Assert.Equal(50.0, SheetReading.Lightness(SheetReading.Linear(0x77)), 0);
+        Assert.Equal(50.0, LightCurves.Lightness(0.1842), 1);
+        Assert.Equal(100, LightCurves.Lightness(1), 6);
+        Assert.Equal(0, LightCurves.Lightness(0), 6);
+        Assert.Equal(50.0, LightCurves.Lightness(LightCurves.Linear(0x77)), 0);
     }
 
     [Fact]

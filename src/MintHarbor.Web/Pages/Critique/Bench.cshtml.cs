@@ -56,6 +56,12 @@ public sealed class BenchModel(
 
     /// <summary>Whether landmarks are asked for: of a thing, or in an exercise without a rule of the figure, there are none.</summary>
     public bool HasMarks => SheetMarks.AreAsked(Sheet, Course);
+
+    /// <summary>What speaks where no pose card was read.</summary>
+    public string JudgedBy =>
+        !HasMarks
+            ? "No landmarks are asked for here: the ink is read for line, tone and place."
+            : $"{(Sheet.Subject == "head" ? "A head is held against its school" : "No pose card was read for this drawing")}; the canon judges where its rules apply: {Judged.School.Name}.";
     private IReadOnlyList<string> OrderAsked => HasMarks ? LandmarkIds.OrderOf(Sheet.Subject) : [];
     public string Order => string.Join(' ', OrderAsked);
     public string Names =>
@@ -84,10 +90,7 @@ public sealed class BenchModel(
     public IReadOnlyList<(string Key, string Does)> Keys => AllKeys;
 
     /// <summary>What the ink says of technique, by what the exercise is inspected for; none before it was read.</summary>
-    public IReadOnlyList<TechniqueFinding> Technique =>
-        field ??= Sheet.Technique is { } t
-            ? TechniqueFindings.Of(t.Reading, Course.Shelf.Exercise(Sheet.Exercise), t.Lamp, Sheet.PaperHeightMm)
-            : [];
+    public IReadOnlyList<TechniqueFinding> Technique => field ??= TechniqueState.Findings(Sheet, Course);
 
     public async Task<IActionResult> OnGetAsync()
     {
@@ -476,13 +479,12 @@ public sealed class BenchModel(
     {
         foreach (var f in Technique.OrderBy(f => f.Verdict == TechniqueVerdict.Off ? 0 : 1))
         {
-            var shape = f.Verdict switch
-            {
-                TechniqueVerdict.Off => "near",
-                TechniqueVerdict.CantTell => "unknown",
-                _ => "holds",
-            };
-            Notes.Add((new(shape, f.Says, null, $"{f.Because}. {f.Rule.Source}."), f.Verdict == TechniqueVerdict.Off ? f.Rule.Id : null));
+            Notes.Add(
+                (
+                    new(Words.Shape(f.Verdict), f.Says, null, $"{f.Because}. {f.Rule.Source}."),
+                    f.Verdict == TechniqueVerdict.Off ? f.Rule.Id : null
+                )
+            );
         }
     }
 

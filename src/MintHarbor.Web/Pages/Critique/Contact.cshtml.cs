@@ -30,7 +30,7 @@ public sealed class ContactModel(
     public const int Most = 60;
 
     /// <param name="Said">Remarks on it.</param>
-    public sealed record Plate(int Id, string Student, string Code, int Said, bool Ready);
+    public sealed record Plate(int Id, string Student, string Code, int Said);
 
     public IReadOnlyList<Plate> Plates { get; private set; } = [];
     public Sheet? Now { get; private set; }
@@ -68,13 +68,13 @@ public sealed class ContactModel(
                 s.Remarks,
             })
             .ToListAsync();
-        Plates = [.. rows.Select(r => new Plate(r.Id, r.Name, r.Code, r.Remarks.Count, Priorities.Blocking(r.Remarks).Count == 0))];
+        Plates = [.. rows.Select(r => new Plate(r.Id, r.Name, r.Code, r.Remarks.Count))];
         if (Plates.Count == 0)
             return;
         At = Math.Max(0, Plates.ToList().FindIndex(p => p.Id == sheet));
         var id = Plates[At].Id;
         Now = await db.Sheets.AsNoTracking().Include(s => s.Student).SingleAsync(s => s.Id == id);
-        Ink = Now.Technique is { } t ? TechniqueFindings.Of(t.Reading, Course.Shelf.Exercise(Now.Exercise), t.Lamp, Now.PaperHeightMm) : [];
+        Ink = TechniqueState.Findings(Now, Course);
         Before = await db
             .Sheets.AsNoTracking()
             .Where(s => s.CourseId == Course.Id && s.StudentId == Now.StudentId && s.ReleasedAt != null)

@@ -5,8 +5,8 @@ using MintHarbor.Web.Access;
 
 namespace MintHarbor.Web.Pages.Critique;
 
-/// <summary>A sheet's pictures: the photograph made upright for the screen, the flat sheet, a small one, and what shows how its ink was read. Kept by the browser,
-/// asked for again by their hash.</summary>
+/// <summary>A sheet's pictures: the photograph made upright for the screen, the flat sheet, a small one, and what shows
+/// how its ink was read. Kept by the browser, asked for again by their hash.</summary>
 [Looks]
 public sealed class PictureModel(CourseScope scope, PictureService pictures) : CoursePage(scope)
 {

@@ -1,7 +1,7 @@
 namespace MintHarbor.Core.Sheets;
 
 /// <summary>Light as the eye takes it and as a file keeps it.</summary>
-public static class SheetReading
+public static class LightCurves
 {
     /// <summary>CIE L* of a luminance Y/Yn (CIE 15, published formula): 116·f(t) − 16.</summary>
     public static double Lightness(double y) => y > Math.Pow(6.0 / 29, 3) ? (116 * Math.Cbrt(y)) - 16 : y * Math.Pow(29.0 / 3, 3);
