@@ -23,9 +23,6 @@ public static class OwnCanon
     public const int LongestName = 60,
         LongestAbout = 300;
 
-    /// <summary>Follows from the arm; where a school's arm differs, the level of wrist and fingertips gives way.</summary>
-    private const string Follows = "F-wrist";
-
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
     {
         WriteIndented = true,
@@ -156,9 +153,7 @@ public static class OwnCanon
         return
         [
             .. judged
-                .Findings.Where(f =>
-                    f.Verdict == Verdict.Outside && f.Against == Against.Canon && f.Rule.Id != Follows && f.Measured is not null
-                )
+                .Findings.Where(f => f.Verdict == Verdict.Outside && f.Against == Against.Canon && f.Measured is not null)
                 .Select(Apart)
                 .Distinct(),
         ];

@@ -133,7 +133,7 @@ public sealed class HeadMeasures(LandmarkSet marks)
     public static IEnumerable<Measure> Nostrils() =>
         [Plumb(Rules.Nostril, "nose wing", "wing", "eye-inner", "R"), Plumb(Rules.Nostril, "nose wing", "wing", "eye-inner", "L")];
 
-    /// <param name="from">"iris-inner" or "pupil", by school.</param>
+    /// <param name="from">"iris-inner", "pupil" or "wing", by school.</param>
     public static IEnumerable<Measure> MouthCorners(string from) =>
         [Plumb(Rules.Corner, "mouth corner", "mouth-corner", from, "R"), Plumb(Rules.Corner, "mouth corner", "mouth-corner", from, "L")];
 

@@ -334,7 +334,9 @@ public class OwnShelfTests
             ("classical-head", "mouth-line", "third"),
             ("beginner-head", "mouth-line", "half"),
             ("classical-head", "mouth-width", "iris"),
-            ("beginner-head", "mouth-width", "pupil"),
+            ("socket-head", "eyes", "socket"),
+            ("socket-head", "mouth-width", "pupil"),
+            ("beginner-head", "mouth-width", "nostrils"),
         ];
         foreach (var (canon, question, school) in held)
         {
