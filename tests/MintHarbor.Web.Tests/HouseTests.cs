@@ -72,6 +72,13 @@ public sealed class HouseTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         var (home, again) = (await HandIn("Jun Averill", Said("sitting", null)), await HandIn("Jun Averill", Said("sitting", null)));
         Assert.Null(home.PoseKey);
         Assert.NotEqual(home.Code, again.Code);
+        // What was taken away leaves its number to nobody who could be taken for the other.
+        await In((s, db) => db.Sheets.Where(x => x.Id == home.Id).ExecuteDeleteAsync());
+        Assert.NotEqual(again.Code, (await HandIn("Jun Averill", Said("sitting", null))).Code);
+        // A row of patches is of no pose, though the meeting has a long one.
+        var patches = await HandIn("Jun Averill", Said("value-patches", m.Id) with { Subject = Sheet.Thing });
+        Assert.Null(patches.PoseKey);
+        Assert.Matches(@"^2-\d*-\d+$", patches.Code);
     }
 
     [Fact]

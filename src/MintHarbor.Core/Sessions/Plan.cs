@@ -411,14 +411,15 @@ public sealed record Proposal(
         : Items.Where(i => i.Kind == ItemKind.Exercise).MaxBy(i => i.PoseMinutes) is { } longest ? [longest]
         : [];
 
-    /// <summary>The pose that a drawing of an exercise is from: a line with that exercise, else the first that a card is read from. Of
-    /// several lines the first that <paramref name="drawn"/> does not hold; the last where all are.</summary>
-    public PoseKey PoseOf(string exercise, IReadOnlyCollection<PoseKey> drawn)
+    /// <summary>The pose that a drawing of an exercise is from: a line with that exercise, else the first that a card is read from; none
+    /// for a drawing of no figure that no line asks for. Of several lines the first that <paramref name="drawn"/> does not hold;
+    /// the last where all are.</summary>
+    public PoseKey PoseOf(string exercise, IReadOnlyCollection<PoseKey> drawn, bool ofFigure = true)
     {
         var lines = Items.Where(i => i.Kind == ItemKind.Exercise && i.Exercise == exercise).Select(i => i.Pose).Distinct().ToList();
-        return lines.Count == 0
-            ? CardPoses.Select(i => i.Pose).FirstOrDefault()
-            : lines.Where(k => !drawn.Contains(k)).DefaultIfEmpty(lines[^1]).First();
+        return lines.Count > 0 ? lines.Where(k => !drawn.Contains(k)).DefaultIfEmpty(lines[^1]).First()
+            : ofFigure ? CardPoses.Select(i => i.Pose).FirstOrDefault()
+            : default;
     }
 }
 

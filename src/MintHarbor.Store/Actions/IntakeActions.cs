@@ -199,13 +199,23 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
     }
 
     /// <summary>The pose that a sheet is drawn from, and what is written on the paper: meeting, pose and seat, with a number from the second
-    /// sheet of a pose on. A redo is from the pose of the sheet that it answers.</summary>
-    private async Task<(string? Key, string Code)> Label(Membership student, Meeting? meeting, Sheet? before, Submission s, Arrival arrival)
+    /// sheet of a pose on. A redo is from the pose of the sheet that it answers; a drawing of no figure that no line asks for has no pose. A number is never given twice, also where a sheet was taken away.</summary>
+    private async Task<(string? Key, string Code)> Label(
+        Membership student,
+        Meeting? meeting,
+        Sheet? before,
+        Submission s,
+        Arrival arrival
+    )
     {
         var had = await db
             .Sheets.Where(x => x.CourseId == student.CourseId && x.StudentId == student.PersonId && x.MeetingId == s.MeetingId)
-            .Where(x => arrival.Set == null || x.SetId != arrival.Set)
-            .Select(x => x.PoseKey)
+            .Select(x => new
+            {
+                x.PoseKey,
+                x.Code,
+                Own = arrival.Set != null && x.SetId == arrival.Set,
+            })
             .ToListAsync();
         string? key = null;
         if (meeting is not null)
@@ -214,10 +224,24 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
                 : s.LongPose is { } n
                     ? meeting.Plan.CardPoses.Select(i => i.Pose.ToString()).ElementAtOrDefault(n - 1)
                         ?? throw new InputException($"the meeting has no long pose {n}", "LongPose", $"1 to {meeting.Plan.CardPoses.Count}")
-                : meeting.Plan.PoseOf(s.Exercise, [.. had.Select(k => new PoseKey(k))]).ToString();
-        var number = had.Count(k => k == key) + (arrival.Set is null ? 1 : arrival.SetAt);
-        var text = arrival.Set is null && number == 1 ? "" : number.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        return (key, $"{(meeting is null ? "H" : $"{meeting.Number}-{key}")}{text}-{student.Seat ?? 0}");
+                : meeting.Plan.PoseOf(
+                    s.Exercise,
+                    [.. had.Where(h => !h.Own).Select(h => new PoseKey(h.PoseKey))],
+                    s.Subject != Sheet.Thing
+                ) is
+                { IsNone: false } pose
+                    ? pose.ToString()
+                : null;
+        var first = had.Count(h => !h.Own && h.PoseKey == key) + (arrival.Set is null ? 1 : arrival.SetAt);
+        var taken = had.Select(h => h.Code).ToHashSet();
+        return (key, Enumerable.Range(first, had.Count + 1).Select(Code).First(c => !taken.Contains(c)));
+
+        string Code(int number)
+        {
+            var text = arrival.Set is null && number == 1 ? "" : number.ToString(System.Globalization.CultureInfo.InvariantCulture);
+            var item = meeting is null ? $"H{text}" : $"{meeting.Number}-{key}{text}";
+            return $"{item}-{student.Seat ?? 0}";
+        }
     }
 
     /// <summary>What one student may hand in within a day; beyond it something other than drawing is going on.</summary>

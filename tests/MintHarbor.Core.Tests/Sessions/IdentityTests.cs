@@ -104,6 +104,9 @@ public class IdentityTests
         Assert.Equal(plan.CardPoses[0].Pose, plan.PoseOf("sitting", []));
         // What the evening didn't hold is drawn from its long pose.
         Assert.Equal(plan.CardPoses[0].Pose, plan.PoseOf("part-study", []));
+        // But no pot and no row of patches is a pose; one that has a line of its own is that line's.
+        Assert.True(plan.PoseOf("value-patches", [], ofFigure: false).IsNone);
+        Assert.Equal(gestures[0], plan.PoseOf("gesture", [], ofFigure: false));
     }
 
     [Theory]
