@@ -191,7 +191,7 @@ internal sealed class PrintPen(SKCanvas canvas, PrintFaces faces) : IDisposable
     private static IEnumerable<string> Wrapped(string text, float width, SKFont font)
     {
         var row = "";
-        foreach (var word in text.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+        foreach (var word in text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).SelectMany(w => Pieces(w, width, font)))
         {
             var longer = row == "" ? word : $"{row} {word}";
             if (row != "" && font.MeasureText(longer) > width)
@@ -204,6 +204,17 @@ internal sealed class PrintPen(SKCanvas canvas, PrintFaces faces) : IDisposable
         }
         if (row != "")
             yield return row;
+    }
+
+    /// <summary>A word in pieces that each fit a row: one alone for all but the longest.</summary>
+    private static IEnumerable<string> Pieces(string word, float width, SKFont font)
+    {
+        while (font.MeasureText(word) > width && font.BreakText(word, width) is var fits && fits > 0 && fits < word.Length)
+        {
+            yield return word[..fits];
+            word = word[fits..];
+        }
+        yield return word;
     }
 
     public static string Cut(string text, float width, SKTypeface face, float points)

@@ -1,6 +1,8 @@
+using MintHarbor.Core;
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Figure;
+using MintHarbor.Core.Fitting;
 using MintHarbor.Core.Heads;
 using MintHarbor.Core.Landmarks;
 using MintHarbor.Core.Objects;
@@ -8,6 +10,7 @@ using MintHarbor.Core.Rooms;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Core.Sheets;
 using MintHarbor.Core.Simulation;
+using MintHarbor.Core.Technique;
 using MintHarbor.Media;
 using OpenCvSharp;
 
@@ -99,6 +102,7 @@ public static class CoreBench
             note: $"{ours:0} ms to {theirs:0} ms"
         );
         using var straight = photo.Straighten(shot.Corners, paper, 0.25);
+        Technique(report, straight.Grey(), runs);
         report.Add("photograph", "light evened", Report.Median(runs, () =>
             {
                 var field = LightField.Of(straight.Grey());
@@ -110,6 +114,42 @@ public static class CoreBench
             Report.Median(runs, () => straight.Encode(SkiaSharp.SKEncodedImageFormat.Jpeg, 88)),
             "ms"
         );
+    }
+
+    /// <summary>What the ink of a sheet says beside where it lies, which is read for the fit anyway: on one core, and how much it holds at the most.
+    /// </summary>
+    private static void Technique(Report report, GreyImage flat, int runs)
+    {
+        var ink = InkReading.Of(flat, 0.25);
+        _ = ink.Form;
+        TechniqueReading Read() => Alone.Run(() => TechniqueReader.Read(flat, 0.25, ink).Reading);
+        if (Read().Contour is null)
+            throw new InvalidOperationException("no contour was read");
+        report.Add("photograph", "technique read from the ink, one core", Report.Median(runs, () => Read()), "ms", atMost: 700);
+        report.Add("photograph", "technique: memory held at the most", MostHeld(() => Read()), "MB", atMost: 60);
+    }
+
+    /// <summary>Megabytes in use at the most while something runs, above what stood before: collected and looked at again and again.</summary>
+    private static double MostHeld(Action act)
+    {
+        static long Held() => GC.GetTotalMemory(forceFullCollection: false);
+        GC.Collect();
+        var (before, most, done) = (Held(), 0L, false);
+        var watcher = new Thread(() =>
+        {
+            while (!Volatile.Read(ref done))
+            {
+                GC.Collect();
+                most = Math.Max(most, Held() - before);
+                Thread.Sleep(3);
+            }
+        });
+        watcher.Start();
+        for (var n = 0; n < 3; n++)
+            act();
+        Volatile.Write(ref done, true);
+        watcher.Join();
+        return most / (1024.0 * 1024);
     }
 
     /// <summary>A still life of five things, how open it lies to the light being known.</summary>

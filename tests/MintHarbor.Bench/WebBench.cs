@@ -57,6 +57,7 @@ public sealed class WebBench(Report report, bool quick)
             {
                 ("Today", "/courses/1/today"),
                 ("sheet on the bench", $"/courses/1/critique/{sheet}/bench"),
+                ("contact sheet of sixty", $"/courses/{large}/critique/contact"),
                 ("timetable", "/courses/1/sessions/6"),
                 ("term of fifteen meetings", "/courses/1/sessions"),
                 ("grade book of sixty students and twelve projects", $"/courses/{large}/projects/book"),
@@ -138,6 +139,12 @@ public sealed class WebBench(Report report, bool quick)
                     'redo_of_id', null, 'set_id', null, 'upload_key', null, 'submitted_at', now() - g * interval '9 days'))).*
                 from sheets s, generate_series(1, 100) g
                 where s.id = (select min(id) from sheets where course_id = 1 and jsonb_array_length(remarks) > 0);
+            insert into sheets
+                select (jsonb_populate_record(s, jsonb_build_object('id', nextval(pg_get_serial_sequence('sheets', 'id')),
+                    'course_id', (select course from made), 'student_id', u.id, 'meeting_id', null, 'work_id', null,
+                    'redo_of_id', null, 'set_id', null, 'upload_key', null, 'state', 'Waiting', 'released_at', null))).*
+                from sheets s cross join pupils u
+                where s.id = (select min(id) from sheets where course_id = 1 and technique is not null and state in ('Waiting', 'Drafted'));
             insert into drill_rounds
                 select (jsonb_populate_record(r, jsonb_build_object('id', nextval(pg_get_serial_sequence('drill_rounds', 'id')),
                     'course_id', (select course from made), 'student_id', (select min(id) from pupils), 'assignment_id', null,

@@ -200,13 +200,7 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
 
     /// <summary>The pose that a sheet is drawn from, and what is written on the paper: meeting, pose and seat, with a number from the second
     /// sheet of a pose on. A redo is from the pose of the sheet that it answers; a drawing of no figure that no line asks for has no pose. A number is never given twice, also where a sheet was taken away.</summary>
-    private async Task<(string? Key, string Code)> Label(
-        Membership student,
-        Meeting? meeting,
-        Sheet? before,
-        Submission s,
-        Arrival arrival
-    )
+    private async Task<(string? Key, string Code)> Label(Membership student, Meeting? meeting, Sheet? before, Submission s, Arrival arrival)
     {
         var had = await db
             .Sheets.Where(x => x.CourseId == student.CourseId && x.StudentId == student.PersonId && x.MeetingId == s.MeetingId)
@@ -224,12 +218,8 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
                 : s.LongPose is { } n
                     ? meeting.Plan.CardPoses.Select(i => i.Pose.ToString()).ElementAtOrDefault(n - 1)
                         ?? throw new InputException($"the meeting has no long pose {n}", "LongPose", $"1 to {meeting.Plan.CardPoses.Count}")
-                : meeting.Plan.PoseOf(
-                    s.Exercise,
-                    [.. had.Where(h => !h.Own).Select(h => new PoseKey(h.PoseKey))],
-                    s.Subject != Sheet.Thing
-                ) is
-                { IsNone: false } pose
+                : meeting.Plan.PoseOf(s.Exercise, [.. had.Where(h => !h.Own).Select(h => new PoseKey(h.PoseKey))], s.Subject != Sheet.Thing)
+                    is { IsNone: false } pose
                     ? pose.ToString()
                 : null;
         var first = had.Count(h => !h.Own && h.PoseKey == key) + (arrival.Set is null ? 1 : arrival.SetAt);

@@ -1,5 +1,6 @@
 using MintHarbor.Core;
 using MintHarbor.Core.Canons;
+using MintHarbor.Core.Courses;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Heads;
 using MintHarbor.Core.Sessions;
@@ -118,6 +119,39 @@ public sealed class Papers(IWebHostEnvironment web) : IPaperPrints, IDisposable
         ConstructionSheet.Head(head, levels, turn, paper, faces.Value);
 
     public byte[] Figure(Canon canon, ConstructionPaper paper) => ConstructionSheet.Figure(canon, paper, faces.Value);
+
+    /// <summary>A critique to take home.</summary>
+    /// <param name="numbers">What was measured, a sentence each.</param>
+    public byte[] Critique(Course course, Sheet s, IReadOnlyList<string> numbers, byte[] flat, PaperSize paper) =>
+        CritiquePrint.Draw(
+            new(
+                course.Name,
+                s.Question,
+                $"{s.Student.Name}, sheet {s.Code}, {course.Shelf.Exercise(s.Exercise)?.Name.ToLowerInvariant()}, {Words.When(s.SubmittedAt, course)}",
+                s.SelfReview,
+                [.. s.Remarks.OrderBy(r => r.Priority ?? 9).Select(Printed)],
+                numbers,
+                s.ReleasedAt is { } at ? $"Critique of {Words.When(at, course)}" : "A draft: not given out yet",
+                flat,
+                s.PaperWidthMm,
+                s.PaperHeightMm
+            ),
+            paper,
+            faces.Value
+        );
+
+    private static PrintedRemark Printed(Core.Critiques.Remark r)
+    {
+        var drill = Core.Practice.Drills.Find(r.Drill);
+        (string Label, string Words)[] facts =
+        [
+            ("Where", r.Where),
+            ("What", r.Priority is null ? "" : r.What),
+            ("Why", r.Why),
+            ("Drill", r.Priority is null || drill is null ? "" : $"{drill.Name.ToLowerInvariant()}, {drill.Minutes} min"),
+        ];
+        return new(r.Priority, r.Priority is null ? r.What : r.Next, [.. facts.Where(f => f.Words != "")], r.Spot);
+    }
 
     public void Dispose()
     {

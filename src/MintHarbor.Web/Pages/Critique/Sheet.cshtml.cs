@@ -15,10 +15,19 @@ using MintHarbor.Web.Pages.Shared;
 namespace MintHarbor.Web.Pages.Critique;
 
 /// <summary>A sheet as its student reads it: nothing of a critique before it is released.</summary>
-public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions sheets, SheetContexts contexts, TakeBackActions back)
-    : CoursePage(scope),
-        IShowsProblems
+public sealed class SheetModel(
+    CourseScope scope,
+    HarborContext db,
+    SheetActions sheets,
+    SheetContexts contexts,
+    TakeBackActions back,
+    PictureService pictures,
+    Papers.Papers papers
+) : CoursePage(scope), IShowsProblems
 {
+    /// <summary>Papers that a critique is printed on.</summary>
+    private static readonly string[] Printed = ["A4", "letter"];
+
     public Sheet Sheet => Scope.Sheet!;
     public IReadOnlyList<Remark> Remarks => Sheet.ReleasedAt is null ? [] : Sheet.Remarks;
     public SheetContext? Judged { get; private set; }
@@ -52,6 +61,28 @@ public sealed class SheetModel(CourseScope scope, HarborContext db, SheetActions
         var page = $"{Request.Scheme}://{Request.Host}/courses/{Course.Id}/critique/{Sheet.Id}";
         var json = WebAnnotations.Write(page, $"{page}/picture/flat", Sheet.Remarks, Sheet.PaperWidthMm, Sheet.PaperHeightMm);
         return File(System.Text.Encoding.UTF8.GetBytes(json), "application/ld+json; charset=utf-8", $"{Sheet.Code}.annotations.json");
+    }
+
+    /// <summary>The critique as a page to take home; a student's once it is released.</summary>
+    public async Task<IActionResult> OnGetPdfAsync(string? paper)
+    {
+        var on = paper ?? (Course.Inch ? "letter" : "A4");
+        var size = PaperSize.Find(Printed.FirstOrDefault(p => p.Equals(on, StringComparison.OrdinalIgnoreCase)))
+            ?? throw new InputException($"paper '{on}'", "paper", string.Join(" | ", Printed));
+        if (Sheet.FlatHash is not { } flat || (Scope.IsStudent && Sheet.ReleasedAt is null))
+            return NotFound();
+        if (await pictures.Shown(flat, null, HttpContext.RequestAborted, Sheet.PaperWidthMm) is not { } picture)
+            return NotFound();
+        var numbers = (await contexts.Of(Sheet, Course))
+            .Findings.Where(f => f.IsOutside && f.FollowsFrom is null)
+            .Take(6)
+            .Select(f => f.Says);
+        var ink = TechniqueState.Findings(Sheet, Course).Where(f => f.Verdict == Core.Technique.TechniqueVerdict.Off).Select(f => f.Says);
+        return File(
+            papers.Critique(Course, Sheet, [.. numbers, .. ink], picture.Bytes, size),
+            "application/pdf",
+            $"critique-{Sheet.Code}.pdf"
+        );
     }
 
     [For(CourseRole.Student)]

@@ -186,6 +186,25 @@ document.addEventListener("keydown", (e) => {
   lines[Math.max(0, Math.min(lines.length - 1, at < 0 ? 0 : at + (e.key === "ArrowDown" ? 1 : -1)))].click();
 });
 
+/** Single keys can be turned off (WCAG 2.1.4), for whoever speaks to the machine or strikes keys unmeant: then no page hears a bare letter, digit
+ *  or sign outside a field. Space, arrows and Enter stay. */
+const keysOff = () => /(?:^|; )keys=off/.test(document.cookie);
+window.addEventListener(
+  "keydown",
+  (e) => {
+    const bare = e.key.length === 1 && e.key !== " " && !e.ctrlKey && !e.metaKey && !e.altKey;
+    if (bare && keysOff() && !e.target.closest?.("input, textarea, select, [contenteditable]")) e.stopPropagation();
+  },
+  true,
+);
+document.addEventListener("change", (e) => {
+  if (!e.target.matches("[data-single-keys]")) return;
+  document.cookie = `keys=${e.target.checked ? "on" : "off"};path=/;max-age=31536000;samesite=lax`;
+});
+document.addEventListener("DOMContentLoaded", () => {
+  for (const box of document.querySelectorAll("[data-single-keys]")) box.checked = !keysOff();
+});
+
 /** Single keys press what carries them: <button data-key="z">. Not while somebody types. */
 document.addEventListener("keydown", (e) => {
   if (e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select, [contenteditable]")) return;
