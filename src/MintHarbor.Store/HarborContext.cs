@@ -33,6 +33,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
     public DbSet<PoseReading> PoseReadings => Set<PoseReading>();
     public DbSet<CoursePose> CoursePoses => Set<CoursePose>();
     public DbSet<HeldSheet> HeldSheets => Set<HeldSheet>();
+    public DbSet<LookedSheet> LookedSheets => Set<LookedSheet>();
     public DbSet<CourseArrangement> CourseArrangements => Set<CourseArrangement>();
     public DbSet<Seating> Seatings => Set<Seating>();
     public DbSet<LongPose> LongPoses => Set<LongPose>();
@@ -171,6 +172,15 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             h.HasOne<Sheet>().WithMany().HasForeignKey(x => x.SheetId);
             Jsonb(h.Property(x => x.Boxes));
             h.Property(x => x.Version).IsRowVersion();
+        });
+        b.Entity<LookedSheet>(l =>
+        {
+            l.HasKey(x => x.SheetId);
+            l.HasOne<Sheet>().WithMany().HasForeignKey(x => x.SheetId);
+            Jsonb(l.Property(x => x.Marks));
+            Optional(l.Property(x => x.Over));
+            l.HasIndex(x => x.PhotoHash);
+            l.Property(x => x.Version).IsRowVersion();
         });
         b.Entity<CourseArrangement>().HasIndex(a => new { a.CourseId, a.Name }).IsUnique();
         b.Entity<CourseArrangement>().HasOne<Course>().WithMany().HasForeignKey(a => a.CourseId);

@@ -195,6 +195,7 @@ public sealed class PictureService(HarborContext db)
                     and not exists (select 1 from room_notes where picture_hash = {hash})
                     and not exists (select 1 from paper_sheets where photo_hash = {hash} or flat_hash = {hash})
                     and not exists (select 1 from paper_photos where hash = {hash})
+                    and not exists (select 1 from looked_sheets where photo_hash = {hash})
                 """
             );
         }

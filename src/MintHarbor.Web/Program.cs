@@ -114,6 +114,8 @@ services.AddScoped<ModelActions>();
 services.AddScoped<LadderActions>();
 services.AddScoped<PoseActions>();
 services.AddScoped<ThingActions>();
+services.AddScoped<LookActions>();
+services.AddSingleton<AreaReadings>();
 services.AddScoped<ReferenceViews>();
 services.AddScoped<IReferenceViews>(s => s.GetRequiredService<ReferenceViews>());
 services.AddScoped<SheetContexts>();

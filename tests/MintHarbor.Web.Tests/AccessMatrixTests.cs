@@ -70,6 +70,7 @@ public sealed class AccessMatrixTests(DemoFixture fixture) : IClassFixture<DemoF
                     "course_poses",
                     "course_arrangements",
                     "held_sheets",
+                    "looked_sheets",
                     "seatings",
                     "long_poses",
                     "templates",

@@ -84,7 +84,7 @@ public static class Rules
     {
         Short = "hands",
         NamedWithPart = true,
-        Place = ["crown", "chin"],
+        Place = ["wrist.L", "fingertip.L"],
         ShownBy = "hands",
         Holds = s => s.Standing && !s.Profile,
         HoldsWhen = "the hand must lie unforeshortened, as in a level standing pose",
@@ -94,6 +94,7 @@ public static class Rules
     public static readonly Rule Foot = new("F-foot", "Foot against head", Family.Proportion, 5, new(Small, Large, "feet-small"))
     {
         NamedWithPart = true,
+        Place = ["heel.L", "toe.L", "sole.L"],
         ShownBy = "legs",
         Holds = s => s.Profile,
         HoldsWhen = "the foot's length shows from the side",
@@ -104,6 +105,7 @@ public static class Rules
     {
         Short = "elbows",
         NamedWithPart = true,
+        Place = ["elbow.L"],
         Holds = s => s.Standing && s.Hanging,
         HoldsWhen = "the arm must hang",
         OfFigure = (_, _) => FigureMeasures.EachSide(FigureMeasures.Elbow),
@@ -112,6 +114,7 @@ public static class Rules
     public static readonly Rule Arm = new("F-arm", "Arm lengths", Family.Proportion, 5, ShortLong)
     {
         Short = "arms",
+        Place = ["elbow.L", "wrist.L"],
         ShownBy = "arms",
         Holds = s => s.Standing && s.Frontal,
         HoldsWhen = "the arm must lie unforeshortened, as in a level standing pose",

@@ -30,15 +30,8 @@ public static class TechniqueReader
         ink ??= InkReading.Of(flat, mmPerPixel);
         if (ink.Nothing != NoFit.None)
             return new(TechniqueReading.Empty(ink.Nothing == NoFit.Black ? Nothing.Black : Nothing.Blank), [], 0, 0, []);
-        var fine = AtScale(flat, mmPerPixel);
-        var dark = LineTrace.Dark(fine);
-        var lines = LineTrace.Read(dark);
+        var (dark, lines, index, tone, gaps) = Followed(flat, mmPerPixel, ink.Form);
         var form = ink.Form;
-        lines.Lines.RemoveAll(Foreign(lines, form));
-        var tone = new ToneMap(fine, form, lines);
-        var index = new InkIndex(lines);
-        var gaps = HatchSearch.Mark(lines, index);
-        LeaveOutSolid(lines, tone);
         var solid = SolidShare(tone, form);
         var contour = solid >= TechniqueReading.TooSolid ? null : LineMeasures.Of(lines, index, LineWeights.Of(dark, lines), form);
         var reading = new TechniqueReading(
@@ -56,6 +49,34 @@ public static class TechniqueReader
             tone.Height,
             ToneMeasures.NinthsOf(tone.Light, form.Inside, tone.Width, tone.Height)
         );
+    }
+
+    /// <summary>The same sheet, to be asked for any part of it.</summary>
+    /// <returns>Null where nothing is drawn, or everything is black.</returns>
+    public static SheetAreas? Areas(GreyImage flat, double mmPerPixel)
+    {
+        var ink = InkReading.Of(flat, mmPerPixel);
+        if (ink.Nothing != NoFit.None)
+            return null;
+        var read = Followed(flat, mmPerPixel, ink.Form);
+        return new(read.Tone, read.Lines, read.Gaps);
+    }
+
+    private static (DarkSheet Dark, InkLines Lines, InkIndex Index, ToneMap Tone, float[] Gaps) Followed(
+        GreyImage flat,
+        double mmPerPixel,
+        InkForm form
+    )
+    {
+        var fine = AtScale(flat, mmPerPixel);
+        var dark = LineTrace.Dark(fine);
+        var lines = LineTrace.Read(dark);
+        lines.Lines.RemoveAll(Foreign(lines, form));
+        var tone = new ToneMap(fine, form, lines);
+        var index = new InkIndex(lines);
+        var gaps = HatchSearch.Mark(lines, index);
+        LeaveOutSolid(lines, tone);
+        return (dark, lines, index, tone, gaps);
     }
 
     private static GreyImage AtScale(GreyImage flat, double mmPerPixel)

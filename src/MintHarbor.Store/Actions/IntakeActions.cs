@@ -314,8 +314,9 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
                     .MinAsync(s => (Instant?)s.SubmittedAt),
                 anew: true
             );
+        var own = await db.LookedSheets.Where(l => l.SheetId == sheet.Id).Select(l => l.PhotoHash).SingleOrDefaultAsync();
         db.Sheets.Remove(sheet);
-        await Save([], sheet.PhotoHash, sheet.FlatHash);
+        await Save([], sheet.PhotoHash, sheet.FlatHash, own);
     }
 
     /// <summary>Corners set by hand; the sheet is straightened again.</summary>

@@ -717,7 +717,7 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                 : fault switch
                 {
                     "leaning" or "legs-short" or "squeezed-end" or "feet-small" => Rules.Balance.Place,
-                    "hands-small" or Faults.KnownLength => ["wrist.R", "wrist.L"],
+                    "hands-small" or Faults.KnownLength => Rules.Hand.Place,
                     _ => Rules.Tilt.Place,
                 }
         );

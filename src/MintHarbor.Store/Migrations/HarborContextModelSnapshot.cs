@@ -970,6 +970,58 @@ namespace MintHarbor.Store.Migrations
                     b.ToTable("long_poses", (string)null);
                 });
 
+            modelBuilder.Entity("MintHarbor.Store.Model.LookedSheet", b =>
+                {
+                    b.Property<int>("SheetId")
+                        .HasColumnType("integer")
+                        .HasColumnName("sheet_id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Marks")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("marks");
+
+                    b.Property<string>("Of")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("of");
+
+                    b.Property<string>("Over")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("over");
+
+                    b.Property<string>("PhotoHash")
+                        .HasColumnType("text")
+                        .HasColumnName("photo_hash");
+
+                    b.Property<double>("PhotoShape")
+                        .HasColumnType("double precision")
+                        .HasColumnName("photo_shape");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("SheetId")
+                        .HasName("pk_looked_sheets");
+
+                    b.HasIndex("PhotoHash")
+                        .HasDatabaseName("ix_looked_sheets_photo_hash");
+
+                    b.ToTable("looked_sheets", (string)null);
+                });
+
             modelBuilder.Entity("MintHarbor.Store.Model.MeasurePoint", b =>
                 {
                     b.Property<int>("Id")
@@ -2710,6 +2762,16 @@ namespace MintHarbor.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_long_poses_courses_course_id");
+                });
+
+            modelBuilder.Entity("MintHarbor.Store.Model.LookedSheet", b =>
+                {
+                    b.HasOne("MintHarbor.Store.Model.Sheet", null)
+                        .WithMany()
+                        .HasForeignKey("SheetId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_looked_sheets_sheets_sheet_id");
                 });
 
             modelBuilder.Entity("MintHarbor.Store.Model.MeasurePoint", b =>

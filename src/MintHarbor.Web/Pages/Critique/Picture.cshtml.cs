@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.Net.Http.Headers;
 using MintHarbor.Store;
+using MintHarbor.Store.Actions;
 using MintHarbor.Web.Access;
 
 namespace MintHarbor.Web.Pages.Critique;
@@ -8,7 +9,7 @@ namespace MintHarbor.Web.Pages.Critique;
 /// <summary>A sheet's pictures: the photograph made upright for the screen, the flat sheet, a small one, and what shows
 /// how its ink was read. Kept by the browser, asked for again by their hash.</summary>
 [Looks]
-public sealed class PictureModel(CourseScope scope, PictureService pictures) : CoursePage(scope)
+public sealed class PictureModel(CourseScope scope, PictureService pictures, LookActions looks) : CoursePage(scope)
 {
     public async Task<IActionResult> OnGetAsync(string n)
     {
@@ -17,6 +18,7 @@ public sealed class PictureModel(CourseScope scope, PictureService pictures) : C
         {
             "photo" => sheet.PhotoHash,
             "flat" or PictureService.Small or PictureService.Lines or PictureService.Values => sheet.FlatHash,
+            "over" => (await looks.Of(sheet.Id))?.PhotoHash,
             _ => null,
         };
         if (hash is null)
@@ -25,7 +27,16 @@ public sealed class PictureModel(CourseScope scope, PictureService pictures) : C
         var tag = new EntityTagHeaderValue($"\"{hash}-{n}\"");
         if (Request.GetTypedHeaders().IfNoneMatch.Any(t => t.Compare(tag, false)))
             return StatusCode(StatusCodes.Status304NotModified);
-        return await pictures.Shown(hash, n == "flat" ? null : n, HttpContext.RequestAborted, sheet.PaperWidthMm) is { } picture
+        return
+            await pictures.Shown(
+                hash,
+                n == "flat" ? null
+                    : n == "over" ? PictureService.Screen
+                    : n,
+                HttpContext.RequestAborted,
+                sheet.PaperWidthMm
+            )
+                is { } picture
             ? new FileContentResult(picture.Bytes, picture.ContentType) { EntityTag = tag }
             : NotFound();
     }

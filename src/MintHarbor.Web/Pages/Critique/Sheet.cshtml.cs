@@ -40,6 +40,9 @@ public sealed class SheetModel(
     /// <summary>Whether it was held against a still life.</summary>
     public bool Held { get; private set; }
 
+    /// <summary>Whether something was marked on it by hand, or laid over it.</summary>
+    public bool Looked { get; private set; }
+
     /// <summary>What came of what the critique prescribed, by the drill's kind.</summary>
     public IReadOnlyDictionary<string, Note> Came { get; private set; } = new Dictionary<string, Note>();
 
@@ -131,11 +134,12 @@ public sealed class SheetModel(
                         : $"Your {own.Name} reads *{Say.Number(Math.Abs(own.OffPercent), 1)} %* off the card: misread before it was drawn."
                 )
             );
-        (RedoneAs, Held) = await db
+        (RedoneAs, Held, Looked) = await db
             .Sheets.Where(s => s.Id == Sheet.Id)
-            .Select(s => new ValueTuple<int?, bool>(
+            .Select(s => new ValueTuple<int?, bool, bool>(
                 db.Sheets.Where(r => r.RedoOfId == s.Id && r.CourseId == s.CourseId).Max(r => (int?)r.Id),
-                db.HeldSheets.Any(h => h.SheetId == s.Id)
+                db.HeldSheets.Any(h => h.SheetId == s.Id),
+                db.LookedSheets.Any(l => l.SheetId == s.Id)
             ))
             .SingleAsync();
         Came = await Results();
