@@ -1,6 +1,7 @@
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Heads;
+using MintHarbor.Core.Objects;
 using MintHarbor.Core.Simulation;
 
 namespace MintHarbor.Media;
@@ -41,6 +42,44 @@ public sealed class SimulatedSheets
         var model = studio.Model(body, FigureCatalogue.Pose(pose), drapery, StudioFigure.Coarse);
         return Taken(DrawnSubject.Of(model, seat, side), paper, height, faults, manner, seed, width);
     }
+
+    /// <summary>A figure in a hand whose every stroke is known, photographed as on any evening.</summary>
+    public StudioCamera.Shot Stroked(
+        string body,
+        string pose,
+        Drapery drapery,
+        Seat seat,
+        PaperSize paper,
+        double height,
+        TechniqueManner manner,
+        long seed
+    ) =>
+        Taken(
+            TechniqueHand.Draw(
+                DrawnSubject.Of(studio.Model(body, FigureCatalogue.Pose(pose), drapery, StudioFigure.Coarse), seat),
+                paper,
+                height,
+                manner,
+                seed
+            ),
+            seed
+        );
+
+    /// <summary>A still life in such a hand.</summary>
+    public static StudioCamera.Shot Stroked(
+        Arrangement things,
+        Seat seat,
+        PaperSize paper,
+        double height,
+        TechniqueManner manner,
+        long seed
+    ) => Taken(TechniqueHand.Draw(DrawnSubject.Of(new ArrangementModel(things), seat), paper, height, manner, seed), seed);
+
+    /// <summary>Patches of value by such a hand.</summary>
+    public static StudioCamera.Shot Patches(PaperSize paper, IReadOnlyList<RuledPatch> patches, long seed) =>
+        Taken(PatchHand.Draw(paper, patches, seed), seed);
+
+    private static StudioCamera.Shot Taken(TechniqueSheet sheet, long seed) => StudioCamera.Take(sheet, 1800, 2400, seed);
 
     /// <summary>Two small drawings of one pose beside one another on a sheet: nothing tells which of them is meant.</summary>
     public byte[] Two(

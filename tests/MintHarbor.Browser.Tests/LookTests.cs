@@ -83,6 +83,7 @@ public sealed class LookTests
                     "sessions/4/card",
                     "critique/4/bench",
                     "critique/8/bench",
+                    "critique/71/look",
                     "critique/contact",
                     "critique/1",
                     "students",

@@ -59,21 +59,19 @@ public static class MarkedEdges
         var turn = ClockAngle.Wrap(a.Degrees - b.Degrees);
         if (Math.Abs(turn) <= Ninety * Math.Sqrt((a.DegreesU * a.DegreesU) + (b.DegreesU * b.DegreesU)))
             return Convergence.CantTell;
-        // How far apart they lie across their common direction, at the near ends and at the far ones.
-        var along = ((a.Far - a.Near) * (1 / a.Length)) + ((b.Far - b.Near) * (1 / b.Length));
-        if (!(along.Length > 0.5))
+        // Marked from unlike ends they say nothing.
+        Vec2 first = (a.Far - a.Near) * (1 / a.Length),
+            second = (b.Far - b.Near) * (1 / b.Length),
+            way = first + second;
+        if (!(way.Length > 0.5))
             return Convergence.CantTell;
-        Vec2 way = along * (1 / along.Length),
-            start = ((a.Near - b.Near).Dot(way) > 0) ? a.Near : b.Near,
-            end = ((a.Far - b.Far).Dot(way) < 0) ? a.Far : b.Far;
-        // Edges of unlike length are held against one another where both are drawn.
-        double from = start.Dot(way),
-            to = end.Dot(way);
-        if (!(to > from))
-            return Convergence.CantTell;
-        Vec2 At(MarkedEdge e, double t) => e.Near + ((e.Far - e.Near) * ((t - e.Near.Dot(way)) / (e.Far - e.Near).Dot(way)));
-        var (near, far) = ((At(a, from) - At(b, from)).Length, (At(a, to) - At(b, to)).Length);
-        return far < near ? Convergence.Away : Convergence.Reversed;
+        // Where both lines would meet: beyond the far ends, or before the near ones.
+        var meet = (a.Near + (first * ((b.Near - a.Near).Cross(second) / first.Cross(second)))).Dot(way);
+        double[] near = [a.Near.Dot(way), b.Near.Dot(way)],
+            far = [a.Far.Dot(way), b.Far.Dot(way)];
+        return meet > far.Max() ? Convergence.Away
+            : meet < near.Min() ? Convergence.Reversed
+            : Convergence.CantTell;
     }
 
     public static string Words(string one, string other, Convergence convergence) =>

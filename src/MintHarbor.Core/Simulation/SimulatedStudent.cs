@@ -3,6 +3,7 @@ using MintHarbor.Core.Courses;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Heads;
+using MintHarbor.Core.Objects;
 
 namespace MintHarbor.Core.Simulation;
 
@@ -28,6 +29,14 @@ public sealed record DrawnSubject(FigureView Line, FigureView Mass, TonePicture 
             StudioFigure.View(model, seat, FigureViewKind.Mass),
             StudioFigure.View(model, seat, FigureViewKind.Tone, 240, 360, finer: 1).Tone!,
             side
+        );
+
+    /// <summary>Things on a ground.</summary>
+    public static DrawnSubject Of(ArrangementModel things, Seat seat) =>
+        new(
+            StillLife.View(things, seat, FigureViewKind.Line),
+            StillLife.View(things, seat, FigureViewKind.Mass),
+            StillLife.View(things, seat, FigureViewKind.Tone, 240, 240, finer: 1).Tone!
         );
 
     /// <summary>A head, turned. Its sides are placed where the outline is, as on a sheet.</summary>

@@ -16,7 +16,21 @@ public enum PatchStep
 }
 
 /// <summary>One patch of value as it was read.</summary>
-public sealed record Patch(PatchMethod Method, PatchStep Step, AreaMeasures Read);
+public sealed record Patch(PatchMethod Method, PatchStep Step, AreaMeasures Read)
+{
+    /// <summary>Dots in a row are no hatching, nor is smooth tone: no spacing is read of them.</summary>
+    public static AreaMeasures As(PatchMethod method, AreaMeasures read) =>
+        method is PatchMethod.Hatch or PatchMethod.CrossHatch
+            ? read
+            : read with
+            {
+                HatchLength = 0,
+                Spacing = null,
+                Evenness = null,
+                Direction = null,
+                Crossed = false,
+            };
+}
 
 /// <summary>What a row of patches says, and what to change in the next.</summary>
 /// <param name="Next">What to do: spacing first, then pressure. Null where it holds.</param>

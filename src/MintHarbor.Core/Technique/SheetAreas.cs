@@ -54,6 +54,10 @@ public sealed class SheetAreas
     private const double LeastHatch = 40;
     private const int LeastGaps = 30;
 
+    /// <summary>Closest lines that are told apart, mm, and the broadest that a hand hatches with: what reads otherwise lies too close to be told.</summary>
+    private const double Closest = 1.3,
+        Broadest = 1.25;
+
     /// <summary>Share of the places that a second direction needs to be another screen, and how far it is turned, radians.</summary>
     private const double Second = 0.2;
     private const float Apart = 0.45f;
@@ -112,6 +116,7 @@ public sealed class SheetAreas
         var told = hatch.Where(r => r.Gap > 0).Select(r => (double)r.Gap).Order().ToList();
         var rowed = length >= LeastHatch && told.Count >= LeastGaps;
         double At(List<double> of, double share) => of[(int)(share * (of.Count - 1))];
+        rowed = rowed && At(told, 0.5) >= Closest && At(told, 0.5) * CoverageOf(lightness) <= Broadest;
         var way = rowed ? Direction(hatch) : (double?)null;
         return new(
             at.Count,

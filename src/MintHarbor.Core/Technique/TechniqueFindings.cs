@@ -73,6 +73,28 @@ public static class TechniqueFindings
         return [.. all.OfType<TechniqueFinding>().Where(f => Open(f.Rule))];
     }
 
+    /// <summary>What is off on two drawings at least, and on half of those where it could be told; the most frequent first.</summary>
+    /// <param name="sheets">Findings of each drawing.</param>
+    /// <returns>On how many, of how many, and the first of them.</returns>
+    public static IReadOnlyList<(TechniqueFinding Example, int Sheets, int Of)> Recurring(
+        IReadOnlyList<IReadOnlyList<TechniqueFinding>> sheets
+    ) =>
+        [
+            .. sheets
+                .SelectMany(s => s.Where(f => f.Verdict == TechniqueVerdict.Off))
+                .GroupBy(f => f.Rule.Id)
+                .Select(g =>
+                    (
+                        Example: g.First(),
+                        Sheets: g.Count(),
+                        Of: sheets.Count(s => s.Any(f => f.Rule.Id == g.Key && f.Verdict is not TechniqueVerdict.CantTell))
+                    )
+                )
+                .Where(r => r.Sheets >= 2 && 2 * r.Sheets >= r.Of)
+                .OrderByDescending(r => r.Sheets)
+                .ThenBy(r => r.Example.Rule.Id, StringComparer.Ordinal),
+        ];
+
     private static TechniqueFinding? Cut(TechniqueReading r) =>
         r.Place is { CutEdges.Count: > 0 } place
             ? new(
@@ -157,11 +179,17 @@ public static class TechniqueFindings
         );
     }
 
+    /// <summary>Smallest share of all line that makes a sheet a hatched one: less is a line gone over at like distances.</summary>
+    private const double LeastHatched = 0.06;
+
+    /// <summary>Whether its hatching is spoken of. Closer than the rule's limit the gaps are read too wide.</summary>
+    private static bool IsHatched(TechniqueReading r) =>
+        r.Hatch is { Spacing: { } spacing, Share: >= LeastHatched } && spacing >= TechniqueRule.Get("L-hatch").Limit;
+
     private static TechniqueFinding? Hatching(TechniqueReading r)
     {
         var rule = TechniqueRule.Get("L-hatch");
-        // Closer than this the gaps are read too wide.
-        if (r.Hatch is not { Spacing: { } spacing, Direction: { } direction } hatch || spacing < rule.Limit)
+        if (!IsHatched(r) || r.Hatch is not { Spacing: { } spacing, Direction: { } direction } hatch)
             return null;
         return new(
             rule,
@@ -188,7 +216,7 @@ public static class TechniqueFindings
     /// <summary>Shown and not judged: the study tells uneven gaps from even ones too seldom (docs/study.md).</summary>
     private static TechniqueFinding? Even(TechniqueReading r)
     {
-        if (r.Hatch is not { Spacing: { } spacing, Evenness: { } spread } || spacing < TechniqueRule.Get("L-hatch").Limit)
+        if (!IsHatched(r) || r.Hatch?.Evenness is not { } spread)
             return null;
         return new(
             TechniqueRule.Get("L-even"),

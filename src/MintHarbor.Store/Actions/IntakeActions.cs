@@ -229,7 +229,7 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
         string Code(int number)
         {
             var text = arrival.Set is null && number == 1 ? "" : number.ToString(System.Globalization.CultureInfo.InvariantCulture);
-            var item = meeting is null ? $"H{text}" : $"{meeting.Number}-{key}{text}";
+            var item = meeting is null ? $"H{text}" : $"{meeting.Number}-{key}{text}".TrimEnd('-');
             return $"{item}-{student.Seat ?? 0}";
         }
     }

@@ -25,6 +25,8 @@ public sealed class LookActions(HarborContext db, IClock clock, PictureService p
     {
         Check(sheet, asked);
         var read = asked.Kind is MarkKind.Tone or MarkKind.Patch ? await Read(sheet, asked.At) : null;
+        if (read is not null && asked.Method is { } method)
+            read = Patch.As(method, read);
         await Change(sheet, by, row =>
         {
             if (row.Marks.Count >= Most)

@@ -214,6 +214,8 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
         db.ChangeTracker.Clear();
         await new DemoPractice(db, At, now).Load(evening, students, Zone);
         await Series(clock, young, students.First(m => m.CourseId == young.Id), now);
+        db.ChangeTracker.Clear();
+        await new DemoTechnique(db, At, new(db), drawer, Fits).Load(evening, evenings[3], students, now);
     }
 
     /// <summary>Where those sat whose sheets are there, and a pose that the course has made its own.</summary>

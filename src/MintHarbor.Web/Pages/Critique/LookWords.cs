@@ -18,7 +18,7 @@ public static class LookWords
     {
         var patches = marks.Where(m => m is { Kind: MarkKind.Patch, Method: not null, Step: not null, Read: not null }).ToList();
         foreach (var w in PatchSet.Of([.. patches.Select(m => new Patch(m.Method!.Value, m.Step!.Value, m.Read!))]))
-            yield return (null, new(Words.Shape(w.Verdict), w.Next is null ? w.Says : $"{w.Says} *{w.Next}*"));
+            yield return (null, new(Words.Shape(w.Verdict), w.Next is null ? w.Says : $"{w.Says} {w.Next}"));
         foreach (var m in patches)
             yield return (m, Area(m));
     }
@@ -37,13 +37,13 @@ public static class LookWords
     {
         var r = m.Read!;
         var hatch = r.Spacing is { } s
-            ? $", {(r.Crossed ? "cross-hatched" : "hatched")} at *{Say.Number(s, 1)} mm*, {ClockAngle.SayTenths(ClockAngle.Hour(r.Direction!.Value + 90))} o’clock"
+            ? $", {(r.Crossed ? "cross-hatched" : "hatched")} at {Say.Number(s, 1)} mm, {ClockAngle.SayTenths(ClockAngle.Hour(r.Direction!.Value + 90))} o’clock"
             : "";
         var beside = other?.Read is { } o ? Beside(r, o, other.Name) : "";
         var line = r.Line is { } w ? $" As closely drawn, a full line of {Say.Number(w, 2)} mm would cover as much." : "";
         return new(
             "holds",
-            $"{m.Name}: value *{r.Value}* of five, L* {Say.Number(r.Lightness)}{hatch}.{beside}",
+            $"{m.Name}: value {r.Value} of five, L* {Say.Number(r.Lightness)}{hatch}.{beside}",
             $"mark-{m.Name}",
             $"Covers {Say.Number(100 * r.Coverage)} % of the paper by its light (Murray and Davies); spread of L* {Say.Number(r.Spread, 1)}{(r.Evenness is { } e ? $", of the gaps {Say.Number(100 * e)} %" : "")}.{line}"
         );

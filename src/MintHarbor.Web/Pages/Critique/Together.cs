@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core.Critiques;
+using MintHarbor.Core.Technique;
 using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
@@ -34,6 +35,16 @@ public sealed class Together(HarborContext db, SheetContexts contexts)
     public async Task<IReadOnlyList<Note>> Of(Course course, IReadOnlyList<Sheet> sheets)
     {
         var findings = (await contexts.Of([.. sheets.Where(s => s.Landmarks.Count > 0)], course)).Select(c => c.Findings).ToList();
-        return [.. Recurring.In(findings).Take(MostNotes).Select(r => new Note("near", r.Says))];
+        return
+        [
+            .. Recurring.In(findings).Take(MostNotes).Select(r => new Note("near", r.Says)),
+            .. TechniqueFindings
+                .Recurring([.. sheets.Select(s => TechniqueState.Findings(s, course))])
+                .Take(MostNotes)
+                .Select(r => new Note(
+                    "near",
+                    $"On {r.Sheets} of {r.Of} sheets: {char.ToLowerInvariant(r.Example.Says[0])}{r.Example.Says[1..]}"
+                )),
+        ];
     }
 }
