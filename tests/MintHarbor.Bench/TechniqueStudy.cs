@@ -103,7 +103,7 @@ public static class TechniqueStudy
 
     private const string Shown =
         "Shown on the sheet and never said: straight and curved runs, restated lines, ends in 100 mm, the lengths of "
-        + "strokes, how even hatching is. Not built: taper, "
+        + "strokes, how even hatching is. Not said, since it missed its target: thick and thin. Not built: taper, "
         + "whites left by neglect, few long strokes, one pressure throughout (found on none of 6), the lightness of a block-in, the squeezed last "
         + "part. A mass of charcoal is said nothing of but its tone.";
 

@@ -255,7 +255,7 @@ public sealed class AreasWalkTests
             var marks = (await app.Read(db => db.LookedSheets.AsNoTracking().SingleAsync(l => l.SheetId == id))).Marks;
             Assert.InRange(marks[0].Read!.Spacing!.Value, 3.6 * 0.9, 3.6 * 1.1);
             Assert.InRange(marks[1].Read!.Spacing!.Value, 3.2 * 0.9, 3.2 * 1.1);
-            staff.Swapped(() => staff.Click("[aria-label='take C away']"));
+            staff.Swapped(() => staff.Click("[aria-label='take away C']"));
             staff.Text("mark its dark too");
         });
 

@@ -101,7 +101,8 @@ public sealed class LookActions(HarborContext db, IClock clock, PictureService p
             .Where(s => s.CourseId == sheet.CourseId && s.StudentId == sheet.StudentId && s.Id != sheet.Id && s.FlatHash != null);
 
     /// <summary>Keeps a photograph of what was drawn, to be laid over the sheet; it lies in the middle at first.</summary>
-    public async Task Photograph(Sheet sheet, Func<Task<byte[]>> file, string by)
+    /// <param name="instead">Whether it takes the place of whatever else lies there: what staff has laid is not a student's to move.</param>
+    public async Task Photograph(Sheet sheet, Func<Task<byte[]>> file, string by, bool instead)
     {
         using var open = await pictures.Take(file);
         var shown = PictureService.Made(open.Kept.Hash, PictureService.Screen, open.Photo);
@@ -113,7 +114,8 @@ public sealed class LookActions(HarborContext db, IClock clock, PictureService p
             {
                 before = row.PhotoHash;
                 (row.PhotoHash, row.PhotoShape) = (open.Kept.Hash, open.Photo.Height / (double)open.Photo.Width);
-                row.Over = new(OverKind.Photo, 0, sheet.PaperWidthMm / 2, sheet.PaperHeightMm / 2, sheet.PaperWidthMm * 0.8, 0);
+                if (instead || row.Over is null or { Kind: OverKind.Photo })
+                    row.Over = new(OverKind.Photo, 0, sheet.PaperWidthMm / 2, sheet.PaperHeightMm / 2, sheet.PaperWidthMm * 0.8, 0);
             },
             () => pictures.Keep([open.Kept, shown]),
             () => pictures.Drop(before == open.Kept.Hash ? null : before)

@@ -113,7 +113,7 @@ public sealed class LookModel(CourseScope scope, LookActions looks, ReferenceVie
             throw new InputException("the critique is out", "photo", "a photograph before it is released");
         if (photo is not { Length: > 0 })
             throw new InputException("no file", "photo", MintHarbor.Media.Photo.Accepted);
-        await looks.Photograph(Sheet, () => photo.Photograph("photo"), Me.Person.Name);
+        await looks.Photograph(Sheet, () => photo.Photograph("photo"), Me.Person.Name, instead: Staff);
         return To($"critique/{Sheet.Id}/look");
     }
 
