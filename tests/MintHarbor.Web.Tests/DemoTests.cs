@@ -64,7 +64,8 @@ public sealed class DemoTests(DemoFixture fixture) : IClassFixture<DemoFixture>
             sheets.Select(s => s.State).Distinct().Order()
         );
         Assert.All(sheets, s => Assert.False(string.IsNullOrWhiteSpace(s.Question) || string.IsNullOrWhiteSpace(s.SelfReview)));
-        Assert.All(sheets, s => Assert.True(s.Confidence > 0.8));
+        // A row of squares has edges of its own: its corners were set by hand.
+        Assert.All(sheets, s => Assert.True(s.Confidence > 0.8 || s.Exercise == "value-patches"));
         // A figure has its marks, a thing is asked for none.
         Assert.All(sheets, s =>
             Assert.True(s.Subject == Sheet.Thing ? s.Landmarks.Count == 0 : s.Landmarks.Count >= 10 || s.SetId is not null)
