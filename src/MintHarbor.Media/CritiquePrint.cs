@@ -65,7 +65,7 @@ public static class CritiquePrint
     private sealed class Flow
     {
         private readonly List<Words> rows = [];
-        private readonly List<(Vec2 Spot, string Number, float X, float Y)> leaders = [];
+        private readonly List<(Vec2 Spot, string Number, SKPoint? To)> leaders = [];
         private readonly PrintedCritique critique;
         private readonly SKImage sheet;
         private readonly PrintFaces faces;
@@ -186,10 +186,9 @@ public static class CritiquePrint
         private float Remark(PrintedRemark r, int page, float x, float y, float wide, bool leader)
         {
             var number = r.Priority?.ToString(CultureInfo.InvariantCulture) ?? "";
-            if (r.Spot is { } spot && leader)
-                leaders.Add((spot, number, x - 1.5f, y - 1.4f));
-            else if (r.Spot is { } far && r.Priority is not null)
-                leaders.Add((far, number, float.NaN, 0));
+            // What stands under the sheet is told by its number alone.
+            if (r.Spot is { } spot && (leader || r.Priority is not null))
+                leaders.Add((spot, number, leader ? new SKPoint(x - 1.5f, y - 1.4f) : null));
             if (number != "")
                 rows.Add(new(page, number, x, y, faces.Title, 16, false));
             y = Lines(Said(r, wide), page, x + 8, y, r.Priority is null ? faces.Text : faces.Strong, 12, false);
@@ -222,19 +221,19 @@ public static class CritiquePrint
             };
             using var white = new SKPaint { Color = halo.Color, IsAntialias = true };
             using var small = PrintPen.Font(faces.Strong, 9);
-            foreach (var (spot, number, x, y) in leaders)
+            foreach (var (spot, number, end) in leaders)
             {
                 var at = new SKPoint(
                     plate.Left + (float)(spot.X / critique.WidthMm * plate.Width),
                     plate.Top + (float)(spot.Y / critique.HeightMm * plate.Height)
                 );
-                if (!float.IsNaN(x))
+                if (end is { } to)
                 {
                     var bend = plate.Right + 2.5f;
                     foreach (var paint in new[] { halo, pen.Line })
                     {
-                        canvas.DrawLine(at.X, at.Y, bend, y, paint);
-                        canvas.DrawLine(bend, y, x, y, paint);
+                        canvas.DrawLine(at.X, at.Y, bend, to.Y, paint);
+                        canvas.DrawLine(bend, to.Y, to.X, to.Y, paint);
                     }
                 }
                 canvas.DrawCircle(at, 2.4f, halo);

@@ -141,7 +141,7 @@ public static class CoreBench
             {
                 GC.Collect();
                 most = Math.Max(most, Held() - before);
-                Thread.Sleep(3);
+                Thread.Yield();
             }
         });
         watcher.Start();

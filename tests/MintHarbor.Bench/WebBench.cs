@@ -57,6 +57,7 @@ public sealed class WebBench(Report report, bool quick)
             {
                 ("Today", "/courses/1/today"),
                 ("sheet on the bench", $"/courses/1/critique/{sheet}/bench"),
+                ("areas and edges of a sheet", $"/courses/1/critique/{sheet}/look"),
                 ("contact sheet of sixty", $"/courses/{large}/critique/contact"),
                 ("timetable", "/courses/1/sessions/6"),
                 ("term of fifteen meetings", "/courses/1/sessions"),

@@ -65,13 +65,12 @@ public static class Polygons
 
     /// <summary>Cells of a grid whose middles lie inside outlines, by the even-odd rule: an outline within another is a hole. Rows from the top.</summary>
     /// <param name="perUnit">Cells to a unit of the outlines.</param>
-    internal static bool[] Filled(IReadOnlyList<IReadOnlyList<Vector2>> outlines, int width, int height, double perUnit = 1)
+    internal static bool[] Filled(IReadOnlyList<IReadOnlyList<Vec2>> outlines, int width, int height, double perUnit = 1)
     {
         var inside = new bool[width * height];
         for (var y = 0; y < height; y++)
         {
-            var at = (float)((y + 0.5) / perUnit);
-            var cuts = outlines.SelectMany(o => Cuts(o, at)).Order().ToList();
+            var cuts = outlines.SelectMany(o => Cuts(o, (y + 0.5) / perUnit)).Order().ToList();
             for (var i = 0; i + 1 < cuts.Count; i += 2)
             for (var x = Math.Max(0, (int)(cuts[i] * perUnit)); x < Math.Min(width, cuts[i + 1] * perUnit); x++)
                 inside[(y * width) + x] = true;
@@ -79,14 +78,6 @@ public static class Polygons
         return inside;
     }
 
-    private static IEnumerable<double> Cuts(IReadOnlyList<Vector2> outline, float y)
-    {
-        for (var i = 0; i < outline.Count; i++)
-        {
-            Vector2 p = outline[i],
-                q = outline[(i + 1) % outline.Count];
-            if (p.Y <= y != q.Y <= y)
-                yield return p.X + ((q.X - p.X) * (y - p.Y) / (q.Y - p.Y));
-        }
-    }
+    internal static bool[] Filled(IReadOnlyList<IReadOnlyList<Vector2>> outlines, int width, int height, double perUnit = 1) =>
+        Filled([.. outlines.Select(o => o.Select(p => new Vec2(p.X, p.Y)).ToList())], width, height, perUnit);
 }

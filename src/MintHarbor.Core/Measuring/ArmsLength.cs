@@ -61,12 +61,12 @@ public static class Hatching
         double light = Sheets.LightCurves.Lightness(Paper),
             dark = Sheets.LightCurves.Lightness(Lead),
             wanted = light + ((dark - light) * (value - 1) / (values - 1));
-        return (Paper - Light(wanted)) / (Paper - Lead);
+        return (Paper - Sheets.LightCurves.Light(wanted)) / (Paper - Lead);
     }
 
-    /// <summary>Linear light of a CIE L* (CIE 15, published).</summary>
-    private static double Light(double lightness) =>
-        lightness > 8 ? Math.Pow((lightness + 16) / 116, 3) : lightness * Math.Pow(3.0 / 29, 3);
+    /// <summary>Share of the paper that is covered, as its light says: the same turned round. 0 to 1.</summary>
+    /// <param name="light">Linear light over bare paper's.</param>
+    public static double Covered(double light) => Math.Clamp((1 - light) / (1 - (Lead / Paper)), 0, 1);
 
     /// <summary>Spacing from line to line: w ÷ c of one screen; of two that cross, each covers 1 − √(1 − c), since what the first leaves open the
     /// second covers again in part. Null where nothing is to be covered.</summary>

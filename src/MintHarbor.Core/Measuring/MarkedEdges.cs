@@ -30,7 +30,7 @@ public enum Convergence
 /// <summary>What two clicks on an edge say, by itself and against another.</summary>
 public static class MarkedEdges
 {
-    /// <summary>Standard deviation of a click in each coordinate, mm (our measure of a mouse at the bench).</summary>
+    /// <summary>Standard deviation of a click in each coordinate, mm (our default, not measured).</summary>
     public const double ClickMm = 0.6;
 
     /// <summary>Shortest edge that has a direction, mm.</summary>
@@ -53,7 +53,7 @@ public static class MarkedEdges
         return $"{alone}; {Say.Number(edge.Length / other.Length, 2)} of {otherName}, {turned}.";
     }
 
-    /// <summary>Edges that are parallel in space come together away from the viewer, never towards (trade.md's foreshortening: common practice).</summary>
+    /// <summary>Edges that are parallel in space come together away from the viewer, never towards (common practice, no source).</summary>
     public static Convergence Converge(MarkedEdge a, MarkedEdge b)
     {
         var turn = ClockAngle.Wrap(a.Degrees - b.Degrees);
@@ -150,6 +150,10 @@ public sealed record ShapeMeasures(double Area, Vec2 Middle, double Long, double
     }
 
     /// <summary>As an ellipse: its axes, how it tilts, and from what height a circle looks so.</summary>
-    public string AsEllipse(string name) =>
-        $"{name}: {Say.Number(Long)} × {Say.Number(Across)} mm, {(HasDirection ? $"its long axis {ClockAngle.SayTenths(ClockAngle.Hour(Degrees))} o’clock" : "round")}; a circle seen {Say.Number(Math.Asin(Math.Clamp(Across / Long, 0, 1)) * 180 / Math.PI)}° from its edge.";
+    public string AsEllipse(string name, bool inch)
+    {
+        var tilt = HasDirection ? $"its long axis {ClockAngle.SayTenths(ClockAngle.Hour(Degrees))} o’clock" : "round";
+        var from = Say.Number(Math.Asin(Math.Clamp(Across / Long, 0, 1)) * 180 / Math.PI);
+        return $"{name}: {Courses.PaperSize.Length(Long, inch)} by {Courses.PaperSize.Length(Across, inch)}, {tilt}; a circle seen {from}° from its edge.";
+    }
 }

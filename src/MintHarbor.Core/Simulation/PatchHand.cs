@@ -51,7 +51,7 @@ public static class PatchHand
         int w = (int)paper.WidthMm + 1,
             h = (int)paper.HeightMm + 1;
         var manner = TechniqueManner.Any(0, 0.8, random) with { Spacing = patches[0].Gap };
-        var form = Polygons.Filled([.. patches.Select(p => p.Outline.Select(Plain).ToList())], w, h);
+        var form = Polygons.Filled([.. patches.Select(p => p.Outline)], w, h);
         return new(paper, manner, strokes, form, w, h);
     }
 

@@ -66,16 +66,16 @@ public static class PatchSet
             m = middle.Lightness,
             d = dark.Lightness;
         var read = $"L* {Say.Number(l)}, {Say.Number(m)}, {Say.Number(d)}";
-        if (!(l > m && m > d))
-        {
-            var (darker, lighter) = l <= m ? ("light", "middle") : ("middle", "dark");
+        if (l <= d)
             return new(
                 method,
-                TechniqueVerdict.Off,
-                $"{name}: the {darker} is no lighter than the {lighter} ({read}).",
-                Mend(middle, (l + d) / 2, "middle"),
-                middle.SpacingFor((l + d) / 2)
+                TechniqueVerdict.CantTell,
+                $"{name}: its light is no lighter than its dark ({read}): is each marked as what it is?"
             );
+        if (!(l > m && m > d))
+        {
+            var (one, other) = l <= m ? ("light", "middle") : ("middle", "dark");
+            return Mended(method, $"{name}: the {one} is no lighter than the {other} ({read}).", middle, (l + d) / 2, "middle");
         }
         if (d > LightestDark)
             return Mended(method, $"{name}: the dark isn't dark yet ({read}).", dark, LightestDark - 8, "dark");
@@ -90,17 +90,30 @@ public static class PatchSet
             : Mended(method, $"{name}: the middle lies nearer the {(off > 0 ? "light" : "dark")} ({read}).", middle, (l + d) / 2, "middle");
     }
 
-    private static PatchWord Mended(PatchMethod method, string says, AreaMeasures patch, double lightness, string step) =>
-        new(method, TechniqueVerdict.Off, says, Mend(patch, lightness, step), patch.SpacingFor(lightness));
-
     /// <summary>Spacing first, then pressure: dots and smooth tone have no spacing that is read.</summary>
-    private static string Mend(AreaMeasures patch, double lightness, string step)
+    private static PatchWord Mended(PatchMethod method, string says, AreaMeasures patch, double lightness, string step)
     {
         var darker = lightness < patch.Lightness;
-        return patch.Spacing is { } has && patch.SpacingFor(lightness) is { } wanted && Math.Abs(wanted - has) >= 0.1
-                ? $"Draw the {step} at {Say.Number(wanted, 1)} mm from line to line instead of {Say.Number(has, 1)}, with the same pressure."
-            : patch.Spacing is not null
-                ? $"The lines lie as close as they can: {(darker ? "press harder" : "press more lightly")} in the {step}."
-            : $"{(darker ? "Lay more into" : "Take some out of")} the {step}, closer first, then with {(darker ? "more" : "less")} pressure.";
+        if (patch.Spacing is not { } has)
+        {
+            var next = darker
+                ? $"Lay more into the {step}, closer first, then with more pressure."
+                : $"Leave more paper in the {step}, wider first, then with less pressure.";
+            return new(method, TechniqueVerdict.Off, says, next);
+        }
+        return patch.SpacingFor(lightness) is { } wanted && Math.Abs(wanted - has) >= 0.1
+            ? new(
+                method,
+                TechniqueVerdict.Off,
+                says,
+                $"Draw the {step} at {Say.Number(wanted, 1)} mm from line to line instead of {Say.Number(has, 1)}, with the same pressure.",
+                wanted
+            )
+            : new(
+                method,
+                TechniqueVerdict.Off,
+                says,
+                $"The lines lie as close as they can: {(darker ? "press harder" : "press more lightly")} in the {step}."
+            );
     }
 }

@@ -85,13 +85,8 @@ public sealed class SheetAreas
         ];
     }
 
-    /// <summary>Linear light of bare paper and of full lead, over which coverage is counted.</summary>
-    internal static double CoverageOf(double lightness)
-    {
-        // The scale's paper is L* 95: carried to the formula's own.
-        var over = Math.Pow((Math.Max(lightness, 8) + 16) / 116, 3) / Math.Pow(111.0 / 116, 3);
-        return Math.Clamp((1 - over) / (1 - (Hatching.Lead / Hatching.Paper)), 0, 1);
-    }
+    /// <summary>Share of the paper that a lightness says is covered.</summary>
+    internal static double CoverageOf(double lightness) => Hatching.Covered(LightCurves.Light(lightness) / ToneMap.PaperY);
 
     /// <param name="outline">Millimetres on the sheet; closed by itself, and what crosses itself is counted by the even-odd rule.</param>
     /// <exception cref="InputException">No outline, or one too small to say anything.</exception>
@@ -99,8 +94,7 @@ public sealed class SheetAreas
     {
         if (outline.Count < 3)
             throw new InputException($"an outline of {Say.Plural(outline.Count, "place")}", "outline", "3 places or more");
-        List<Vector2> path = [.. outline.Select(p => new Vector2((float)p.X, (float)p.Y))];
-        var inside = Polygons.Filled([path], width, height);
+        var inside = Polygons.Filled([outline], width, height);
         var at = Enumerable.Range(0, inside.Length).Where(i => inside[i]).ToList();
         if (at.Count < LeastArea)
             throw new InputException(

@@ -229,8 +229,8 @@ public sealed class IntakeActions(HarborContext db, PictureService pictures, ICl
         string Code(int number)
         {
             var text = arrival.Set is null && number == 1 ? "" : number.ToString(System.Globalization.CultureInfo.InvariantCulture);
-            var item = meeting is null ? $"H{text}" : $"{meeting.Number}-{key}{text}".TrimEnd('-');
-            return $"{item}-{student.Seat ?? 0}";
+            string[] parts = meeting is null ? [$"H{text}"] : [$"{meeting.Number}", $"{key}{text}"];
+            return string.Join('-', parts.Where(p => p != "").Append($"{student.Seat ?? 0}"));
         }
     }
 

@@ -74,12 +74,12 @@ public sealed class SheetAreasTests
         Assert.Null(TechniqueReader.Areas(new Ruled(240, 300).Grey(), Ruled.MmPerPixel));
     }
 
+    /// <summary>Murray and Davies, worked out here: L* to linear light (CIE 15), over paper of L* 95, lead at 0.12 of 0.86.</summary>
+    private static double Coverage(double lightness) =>
+        Math.Clamp((1 - (Math.Pow((lightness + 16) / 116, 3) / 0.88)) / (1 - (0.12 / 0.86)), 0, 1);
+
     private static Patch Of(PatchMethod method, PatchStep step, double lightness, double? spacing = 2.4) =>
-        new(
-            method,
-            step,
-            new(400, lightness, 3, SheetAreas.CoverageOf(lightness), 300, spacing, 0.1, 60, method == PatchMethod.CrossHatch)
-        );
+        new(method, step, new(400, lightness, 3, Coverage(lightness), 300, spacing, 0.1, 60, method == PatchMethod.CrossHatch));
 
     private static PatchWord Row(PatchMethod method, double light, double middle, double dark, double? spacing = 2.4) =>
         Assert.Single(
@@ -107,6 +107,14 @@ public sealed class SheetAreasTests
         Assert.Contains("the light is no lighter than the middle", Row(PatchMethod.Stipple, 60, 62, 40, null).Says);
         // As close as the line is broad: nothing is left but pressure.
         Assert.Equal("The lines lie as close as they can: press harder in the dark.", Row(PatchMethod.Hatch, 88, 78, 66, 0.6).Next);
+        // Too dark without a spacing: wider and lighter, not closer.
+        Assert.Equal(
+            "Leave more paper in the middle, wider first, then with less pressure.",
+            Row(PatchMethod.Stipple, 85, 54, 50, null).Next
+        );
+        // Marked the wrong way round, nothing is prescribed.
+        var turned = Row(PatchMethod.Hatch, 50, 68, 85);
+        Assert.Equal((TechniqueVerdict.CantTell, null), (turned.Verdict, turned.Next));
         var two = Assert.Single(PatchSet.Of([Of(PatchMethod.Hatch, PatchStep.Light, 80)]));
         Assert.Equal("hatch: mark its middle and dark too.", two.Says);
         Assert.Equal(TechniqueVerdict.CantTell, two.Verdict);

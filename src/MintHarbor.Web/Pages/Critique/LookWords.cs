@@ -12,7 +12,7 @@ public static class LookWords
 {
     /// <returns>The mark that a note is about, null for a set's, and the note.</returns>
     public static IEnumerable<(HandMark? Mark, Note Note)> Of(IReadOnlyList<HandMark> marks, bool inch) =>
-        [.. Patches(marks), .. Tones(marks), .. Edges(marks, inch), .. Families(marks), .. Shapes(marks)];
+        [.. Patches(marks), .. Tones(marks), .. Edges(marks, inch), .. Families(marks), .. Shapes(marks, inch)];
 
     private static IEnumerable<(HandMark?, Note)> Patches(IReadOnlyList<HandMark> marks)
     {
@@ -36,16 +36,20 @@ public static class LookWords
     private static Note Area(HandMark m, HandMark? other = null)
     {
         var r = m.Read!;
-        var hatch = r.Spacing is { } s
-            ? $", {(r.Crossed ? "cross-hatched" : "hatched")} at {Say.Number(s, 1)} mm, {ClockAngle.SayTenths(ClockAngle.Hour(r.Direction!.Value + 90))} o’clock"
-            : "";
+        var way = r.Direction is { } d ? ClockAngle.SayTenths(ClockAngle.Hour(d + 90)) : "";
+        var hatch = r.Spacing is { } s ? $", {(r.Crossed ? "cross-hatched" : "hatched")} at {Say.Number(s, 1)} mm, {way} o’clock" : "";
         var beside = other?.Read is { } o ? Beside(r, o, other.Name) : "";
-        var line = r.Line is { } w ? $" As closely drawn, a full line of {Say.Number(w, 2)} mm would cover as much." : "";
+        string[] because =
+        [
+            $"Covers {Say.Number(100 * r.Coverage)} % of the paper by its light (Murray and Davies); spread of L* {Say.Number(r.Spread, 1)}.",
+            r.Evenness is { } e ? $"Its gaps differ by {Say.Number(100 * e)} %." : "",
+            r.Line is { } w ? $"As closely drawn, a full line of {Say.Number(w, 2)} mm would cover as much." : "",
+        ];
         return new(
             "holds",
             $"{m.Name}: value {r.Value} of five, L* {Say.Number(r.Lightness)}{hatch}.{beside}",
-            $"mark-{m.Name}",
-            $"Covers {Say.Number(100 * r.Coverage)} % of the paper by its light (Murray and Davies); spread of L* {Say.Number(r.Spread, 1)}{(r.Evenness is { } e ? $", of the gaps {Say.Number(100 * e)} %" : "")}.{line}"
+            null,
+            string.Join(' ', because.Where(b => b != ""))
         );
     }
 
@@ -82,13 +86,12 @@ public static class LookWords
                         other?.OfReference == true ? $"{other.Name} as it is seen" : other?.Name,
                         other?.Edge,
                         inch
-                    ),
-                    $"mark-{drawn[n].Name}"
+                    )
                 )
             );
         }
         foreach (var m in seen)
-            yield return (m, new("person", MarkedEdges.Words($"{m.Name}, as it is seen", m.Edge, inch: inch), $"mark-{m.Name}"));
+            yield return (m, new("person", MarkedEdges.Words($"{m.Name}, as it is seen", m.Edge, inch: inch)));
     }
 
     private static IEnumerable<(HandMark?, Note)> Families(IReadOnlyList<HandMark> marks)
@@ -107,7 +110,7 @@ public static class LookWords
         }
     }
 
-    private static IEnumerable<(HandMark?, Note)> Shapes(IReadOnlyList<HandMark> marks)
+    private static IEnumerable<(HandMark?, Note)> Shapes(IReadOnlyList<HandMark> marks, bool inch)
     {
         foreach (var kind in new[] { MarkKind.Shape, MarkKind.Ellipse })
         {
@@ -116,18 +119,22 @@ public static class LookWords
             for (var n = 0; n < drawn.Count; n++)
             {
                 var m = drawn[n];
-                var alone = kind == MarkKind.Ellipse ? m.Shape.AsEllipse(m.Name) : Alone(m);
+                var alone = kind == MarkKind.Ellipse ? m.Shape.AsEllipse(m.Name, inch) : Alone(m, inch);
                 var beside = n < seen.Count ? " " + m.Shape.Against(m.Name, $"{seen[n].Name} as it is seen", seen[n].Shape) : "";
-                yield return (m, new("holds", alone + beside, $"mark-{m.Name}"));
+                yield return (m, new("holds", alone + beside));
             }
             foreach (var m in seen)
                 yield return (
                     m,
-                    new("person", kind == MarkKind.Ellipse ? m.Shape.AsEllipse($"{m.Name}, as it is seen") : Alone(m), $"mark-{m.Name}")
+                    new("person", kind == MarkKind.Ellipse ? m.Shape.AsEllipse($"{m.Name}, as it is seen", inch) : Alone(m, inch))
                 );
         }
     }
 
-    private static string Alone(HandMark m) =>
-        $"{m.Name}{(m.OfReference ? ", as it is seen" : "")}: {Say.Number(m.Shape.Area / 100, 1)} cm²{(m.Shape.HasDirection ? $", runs {ClockAngle.SayTenths(ClockAngle.Hour(m.Shape.Degrees))} o’clock" : "")}.";
+    private static string Alone(HandMark m, bool inch)
+    {
+        var area = inch ? $"{Say.Number(m.Shape.Area / (25.4 * 25.4), 1)} in²" : $"{Say.Number(m.Shape.Area / 100, 1)} cm²";
+        var runs = m.Shape.HasDirection ? $", runs {ClockAngle.SayTenths(ClockAngle.Hour(m.Shape.Degrees))} o’clock" : "";
+        return $"{m.Name}{(m.OfReference ? ", as it is seen" : "")}: {area}{runs}.";
+    }
 }
