@@ -45,9 +45,9 @@ internal static class ViewVerb
         if (w.Subject is not (null or "figure" or "head"))
             throw new InputException($"unknown subject '{w.Subject}'", "subject", "figure | head");
         if (!Enum.TryParse<FigureViewKind>(w.Kind ?? "line", true, out var kind) || (w.Kind is { } k && !char.IsLetter(k[0])))
-            throw new InputException($"unknown kind '{w.Kind}'", "kind", "line | tone | mass | construction");
-        if (kind == FigureViewKind.Tone && w.Out is null)
-            throw new InputException("a tone view is a picture file", "out", "a file name ending .png");
+            throw new InputException($"unknown kind '{w.Kind}'", "kind", "line | tone | mass | construction | bones | muscles | ecorche");
+        if (kind is FigureViewKind.Tone or FigureViewKind.Ecorche && w.Out is null)
+            throw new InputException("a view in tone is a picture file", "out", "a file name ending .png");
         var lamp = w.Lamp is { } l ? new Lamp(l.Azimuth ?? -58, l.Elevation ?? 45) : null;
         return w.Subject == "head" ? Head(w, kind, lamp) : Figure(w, kind, lamp);
     }
@@ -127,13 +127,13 @@ internal static class ViewVerb
         };
     }
 
-    private static string? Svg(FigureView view) => view.Tone is null ? view.ToSvg() : null;
+    private static string? Svg(FigureView view) => view.IsPixels ? null : FigurePicture.Svg(view);
 
     private static string? Png(FigureView view, string? file)
     {
-        if (view.Tone is not { } tone)
+        if (!view.IsPixels)
             return null;
-        File.WriteAllBytes(file!, FigurePicture.Png(tone));
+        File.WriteAllBytes(file!, view.Tone is { } tone ? FigurePicture.Png(tone) : FigurePicture.Png(view.Colours!));
         return file;
     }
 

@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using MintHarbor.Core.Figure;
 using SkiaSharp;
 
@@ -10,6 +11,22 @@ public static class FigurePicture
     public static byte[] WebP(TonePicture tone, int quality = 88) => Encode(tone, SKEncodedImageFormat.Webp, quality);
 
     public static byte[] Png(TonePicture tone) => Encode(tone, SKEncodedImageFormat.Png, 100);
+
+    public static byte[] WebP(ColourPicture colours, int quality = 88) => Encode(colours, SKEncodedImageFormat.Webp, quality);
+
+    public static byte[] Png(ColourPicture colours) => Encode(colours, SKEncodedImageFormat.Png, 100);
+
+    /// <summary>A drawn view as SVG; a wash under its lines is carried inside it.</summary>
+    public static string Svg(FigureView view, string ink = "#22302E") =>
+        view.ToSvg(ink, view.Colours is { } wash ? $"data:image/webp;base64,{Convert.ToBase64String(WebP(wash, 60))}" : null);
+
+    private static byte[] Encode(ColourPicture colours, SKEncodedImageFormat format, int quality)
+    {
+        using var bitmap = new SKBitmap(new SKImageInfo(colours.Width, colours.Height, SKColorType.Rgba8888, SKAlphaType.Unpremul));
+        MemoryMarshal.AsBytes(colours.Pixels.AsSpan()).CopyTo(bitmap.GetPixelSpan());
+        using var data = bitmap.Encode(format, quality);
+        return data.ToArray();
+    }
 
     private static byte[] Encode(TonePicture tone, SKEncodedImageFormat format, int quality)
     {

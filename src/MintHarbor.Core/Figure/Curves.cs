@@ -76,6 +76,10 @@ internal static class Curves
         return [.. p.Where((_, i) => keep[i])];
     }
 
+    /// <summary>Strokes of a picture so many times finer.</summary>
+    public static List<LineStroke> Smaller(IEnumerable<LineStroke> strokes, int finer) =>
+        [.. strokes.Select(s => s with { Places = [.. s.Places.Select(p => p / finer)], Widths = [.. s.Widths.Select(w => w / finer)] })];
+
     /// <summary>A stroke as one filled outline, so that thick and thin need no stroke widths.</summary>
     public static void Ribbon(StringBuilder to, LineStroke s)
     {

@@ -1,4 +1,5 @@
 using System.Numerics;
+using MintHarbor.Core.Anatomy;
 
 namespace MintHarbor.Core.Figure;
 
@@ -38,11 +39,15 @@ public sealed class FigureModel
     public int TriangleCount => Mesh.TriangleCount;
 
     /// <summary>Memory that the model holds on to.</summary>
-    public long Bytes => Mesh.Bytes + 200_000;
+    public long Bytes => Mesh.Bytes + 200_000 + UnderSkin.Bytes;
+
+    /// <summary>Bones and muscles of this pose.</summary>
+    internal UnderSkin UnderSkin { get; }
 
     internal FigureModel(Body body, Pose pose, bool clothed, float step)
     {
         Clothed = clothed;
+        UnderSkin = new(this);
         Skeleton = Skeleton.Solve(body, pose);
         var field = new SurfaceField(Skeleton, clothed);
         Parts = field.Part;
@@ -78,16 +83,12 @@ public sealed class FigureModel
         normal = Vector3.UnitY;
         for (var i = 0; i < 9; i++)
         {
-            float a = field.Evaluate(p + new Vector3(e, -e, -e), near, out _),
-                b = field.Evaluate(p + new Vector3(-e, -e, e), near, out _);
-            float c = field.Evaluate(p + new Vector3(-e, e, -e), near, out _),
-                d = field.Evaluate(p + new Vector3(e, e, e), near, out _);
-            var g = new Vector3(a - b - c + d, -a - b + c + d, -a + b - c + d) / (4 * e);
+            var g = field.Gradient(p, near, e, out var distance);
             var length = g.Length();
             if (length < 1e-4f)
                 return p;
             normal = g / length;
-            p -= normal * Math.Clamp((a + b + c + d) / 4 / length, -1.2f, 1.2f);
+            p -= normal * Math.Clamp(distance / length, -1.2f, 1.2f);
         }
         return p;
     }

@@ -261,7 +261,7 @@ internal sealed class Polygoniser
                     feel[(q * 4) + 2] = p[q] + new Vector3(-e, e, -e);
                     feel[(q * 4) + 3] = p[q] + new Vector3(e, e, e);
                 }
-                var r = Ask(feel, near, round == 1, out var form);
+                var r = field.Evaluate(feel, near, round == 1, out var form);
                 for (var q = 0; q < 2; q++)
                 {
                     float a = r[q * 4],
@@ -283,7 +283,7 @@ internal sealed class Polygoniser
             for (var q = 0; q < 2; q++)
             for (var k = 0; k < 4; k++)
                 feel[(q * 4) + k] = p[q] + (normal[q] * (k < 3 ? Feelers[k] : 0));
-            var open = Ask(feel, near, false, out _);
+            var open = field.Evaluate(feel, near);
             for (var q = 0; q < two; q++)
             {
                 (places[i + q], piece.Normals[i + q]) = (p[q], normal[q]);
@@ -295,16 +295,6 @@ internal sealed class Polygoniser
             }
         }
         return piece;
-    }
-
-    private Vector256<float> Ask(ReadOnlySpan<Vector3> at, int[] near, bool wantForm, out Vector256<int> form)
-    {
-        Span<float> x = stackalloc float[8],
-            y = stackalloc float[8],
-            z = stackalloc float[8];
-        for (var i = 0; i < 8; i++)
-            (x[i], y[i], z[i]) = (at[i].X, at[i].Y, at[i].Z);
-        return field.Evaluate(Vector256.Create<float>(x), Vector256.Create<float>(y), Vector256.Create<float>(z), near, wantForm, out form);
     }
 
     /// <summary>A quad for every grid edge that crosses the surface, from the four cells round it.</summary>

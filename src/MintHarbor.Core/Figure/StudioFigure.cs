@@ -1,6 +1,8 @@
+using System.Globalization;
 using System.Numerics;
 using System.Security.Cryptography;
 using System.Text;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Geometry;
 
 namespace MintHarbor.Core.Figure;
@@ -27,6 +29,15 @@ public enum FigureViewKind
     Tone,
     Mass,
     Construction,
+
+    /// <summary>The bones in line, inside the outline.</summary>
+    Bones,
+
+    /// <summary>The muscles in line, with the run of their fibres.</summary>
+    Muscles,
+
+    /// <summary>The muscles in tone.</summary>
+    Ecorche,
 }
 
 /// <summary>A limb from this seat: seen length over the length it would have square to the eye at its own distance.</summary>
@@ -46,6 +57,12 @@ public sealed record FigureView
     public IReadOnlyList<IReadOnlyList<Vector2>> Mass { get; init; } = [];
     public IReadOnlyList<ConstructionLine> Construction { get; init; } = [];
     public TonePicture? Tone { get; init; }
+
+    /// <summary>Bones and muscles in line: what is drawn in which ink, the last on top.</summary>
+    public IReadOnlyList<ViewLayer> Layers { get; init; } = [];
+
+    /// <summary>The wash under those lines, or the whole picture where it is one in tone and colour.</summary>
+    public ColourPicture? Colours { get; init; }
     public required IReadOnlyDictionary<string, SeenLandmark> Landmarks { get; init; }
     public required IReadOnlyList<Foreshortening> Limbs { get; init; }
 
@@ -61,6 +78,9 @@ public sealed record FigureView
             throw new InputException($"{values} values", "values", "0 (soft), 3, 5 or 9");
     }
 
+    /// <summary>Values or colours, not lines: its pixels are encoded elsewhere.</summary>
+    public bool IsPixels => Kind is FigureViewKind.Tone or FigureViewKind.Ecorche;
+
     public string MassPath => Curves.Loops(Mass);
 
     /// <summary>One filled path of every line.</summary>
@@ -74,7 +94,8 @@ public sealed record FigureView
 
     /// <summary>A picture that stands alone. Tone has none: its pixels are encoded elsewhere.</summary>
     /// <param name="ink">Colour of lines and mass.</param>
-    public string ToSvg(string ink = "#22302E")
+    /// <param name="wash">Address of <see cref="Colours"/> where they lie under lines; null leaves them out.</param>
+    public string ToSvg(string ink = "#22302E", string? wash = null)
     {
         var svg = new StringBuilder($"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {Width} {Height}\">");
         switch (Kind)
@@ -85,6 +106,12 @@ public sealed record FigureView
             case FigureViewKind.Mass:
                 svg.Append($"<path fill=\"{ink}\" fill-rule=\"evenodd\" d=\"").Append(MassPath).Append("\"/>");
                 break;
+            case FigureViewKind.Bones or FigureViewKind.Muscles:
+                if (wash is not null)
+                    svg.Append($"<image width=\"{Width}\" height=\"{Height}\" href=\"{wash}\"/>");
+                foreach (var layer in Layers)
+                    svg.Append(LayerSvg(layer));
+                break;
             case FigureViewKind.Construction:
                 svg.Append("<path fill=\"#E4DDCB\" fill-rule=\"evenodd\" d=\"")
                     .Append(MassPath)
@@ -94,9 +121,20 @@ public sealed record FigureView
                 svg.Append("</g>");
                 break;
             default:
-                throw new InvalidOperationException("a tone view is pixels");
+                throw new InvalidOperationException("a view in tone is pixels");
         }
         return svg.Append("</svg>").ToString();
+    }
+
+    private static StringBuilder LayerSvg(ViewLayer layer)
+    {
+        var svg = new StringBuilder($"<path fill=\"{layer.Ink}\"");
+        if (layer.Opacity < 1)
+            svg.Append(CultureInfo.InvariantCulture, $" opacity=\"{layer.Opacity:0.##}\"");
+        svg.Append(" d=\"");
+        foreach (var s in layer.Strokes)
+            Curves.Ribbon(svg, s);
+        return svg.Append("\"/>");
     }
 
     private static string ConstructionSvg(ConstructionLine c, float unit)
@@ -210,6 +248,7 @@ public sealed class StudioFigure(long budget = 96L << 20)
     {
         seat.Checked();
         FigureView.CheckSize(width, height, values);
+        CheckDressed(model, kind);
         var light = (lamp ?? Lamp.BesideEye(seat)).Checked().Direction;
         var camera = SeatCamera.Fit(seat, model.MetresPerUnit, width, height, model.Places);
         Mesh[] meshes = [model.Mesh, .. model.Solids.Select(s => s.Mesh)];
@@ -218,8 +257,20 @@ public sealed class StudioFigure(long budget = 96L << 20)
         IReadOnlyList<IReadOnlyList<Vector2>> mass = [];
         IReadOnlyList<ConstructionLine> construction = [];
         TonePicture? tone = null;
+        IReadOnlyList<ViewLayer> layers = [];
+        ColourPicture? colours = null;
+        AnatomyView.Setting Setting() => new(model, seat, width, height, light, depth);
         switch (kind)
         {
+            case FigureViewKind.Bones:
+                (layers, colours) = AnatomyView.Bones(Setting());
+                break;
+            case FigureViewKind.Muscles:
+                (layers, colours) = AnatomyView.Muscles(Setting());
+                break;
+            case FigureViewKind.Ecorche:
+                colours = EcorcheView.Draw(model, Setting().Camera, light);
+                break;
             case FigureViewKind.Line:
                 strokes = LineView.Draw(depth, model.Parts, light, model.Features.Select(f => (f, 1f)), model.Solids.Select(s => s.Solid));
                 break;
@@ -247,10 +298,19 @@ public sealed class StudioFigure(long budget = 96L << 20)
             Mass = mass,
             Construction = construction,
             Tone = tone,
+            Layers = layers,
+            Colours = colours,
             Landmarks = model.Landmarks.ToDictionary(l => l.Id, l => Seen(l, depth, model.MetresPerUnit * 100)),
             Limbs = Limbs(model, camera),
             Action = [.. ConstructionView.ActionLine(model, camera).Select(p => new Vec2(p.X, p.Y))],
         };
+    }
+
+    /// <exception cref="InputException">Muscles of a figure that wears the garment: inside its outline bones are drawn, and nothing else.</exception>
+    private static void CheckDressed(FigureModel model, FigureViewKind kind)
+    {
+        if (model.Clothed && kind is FigureViewKind.Muscles or FigureViewKind.Ecorche)
+            throw new InputException("muscles are not drawn under the garment", "kind", "bones, or a view without it");
     }
 
     /// <summary>How far from the outline a landmark still lies on it, and how far behind what is seen there, units.</summary>

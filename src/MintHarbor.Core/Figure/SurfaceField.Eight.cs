@@ -163,6 +163,20 @@ internal sealed partial class SurfaceField
         );
     }
 
+    /// <summary>Distances of eight places.</summary>
+    public Eight Evaluate(ReadOnlySpan<Vector3> eight, ReadOnlySpan<int> near) => Evaluate(eight, near, false, out _);
+
+    /// <summary>Distances of eight places; with <paramref name="wantNearest"/> also the form each lies on, −1 on cloth.</summary>
+    public Eight Evaluate(ReadOnlySpan<Vector3> eight, ReadOnlySpan<int> near, bool wantNearest, out Vector256<int> nearest)
+    {
+        Span<float> x = stackalloc float[8],
+            y = stackalloc float[8],
+            z = stackalloc float[8];
+        for (var i = 0; i < 8; i++)
+            (x[i], y[i], z[i]) = (eight[i].X, eight[i].Y, eight[i].Z);
+        return Evaluate(Vector256.Create<float>(x), Vector256.Create<float>(y), Vector256.Create<float>(z), near, wantNearest, out nearest);
+    }
+
     /// <summary>Distances of eight points; with <paramref name="wantNearest"/> also the form each lies on, −1 on cloth.</summary>
     [SkipLocalsInit]
     public Eight Evaluate(Eight x, Eight y, Eight z, ReadOnlySpan<int> near, bool wantNearest, out Vector256<int> nearest)

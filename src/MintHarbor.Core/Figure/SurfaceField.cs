@@ -553,6 +553,22 @@ internal sealed partial class SurfaceField
         return d;
     }
 
+    /// <summary>The gradient at a place by four feelers of a tetrahedron, and their mean distance.</summary>
+    /// <param name="e">How far they reach along each axis, units.</param>
+    public Vector3 Gradient(Vector3 p, ReadOnlySpan<int> near, float e, out float distance)
+    {
+        float a = Evaluate(p + new Vector3(e, -e, -e), near, out _),
+            b = Evaluate(p + new Vector3(-e, -e, e), near, out _),
+            c = Evaluate(p + new Vector3(-e, e, -e), near, out _),
+            d = Evaluate(p + new Vector3(e, e, e), near, out _);
+        distance = (a + b + c + d) / 4;
+        return Tetrahedron(a, b, c, d, e);
+    }
+
+    /// <summary>The gradient from the distances at (+,−,−), (−,−,+), (−,+,−) and (+,+,+) of a place.</summary>
+    internal static Vector3 Tetrahedron(float a, float b, float c, float d, float e) =>
+        new Vector3(a - b - c + d, -a - b + c + d, -a + b - c + d) / (4 * e);
+
     private float Fold(Skin skin, Vector3 x, ReadOnlySpan<int> near, out int nearest)
     {
         Span<float> group = stackalloc float[MostGroups];

@@ -165,6 +165,8 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
     {
         pose.Checked();
         FigureView.CheckSize(width, height, values);
+        if (kind is FigureViewKind.Bones or FigureViewKind.Muscles or FigureViewKind.Ecorche)
+            throw new InputException("a head alone has no anatomy", "kind", "line, mass, construction, tone, tone3, tone5 or tone9");
         Matrix4x4.Invert(pose.Rotation, out var back);
         Vector3 Into(Vector3 v) => Vector3.TransformNormal(v, back);
         var light = Into((lamp ?? new Lamp(-42, 42)).Checked().Direction);

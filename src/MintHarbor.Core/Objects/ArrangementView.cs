@@ -100,15 +100,15 @@ public static class StillLife
     {
         Checked(model.Arrangement, seat);
         FigureView.CheckSize(width, height, values);
-        if (kind == FigureViewKind.Construction)
-            throw new InputException("things have no construction of a figure", "kind", "line, mass, tone, tone3, tone5 or tone9");
+        if (kind is not (FigureViewKind.Line or FigureViewKind.Mass or FigureViewKind.Tone))
+            throw new InputException("things have neither a construction nor an anatomy", "kind", "line, mass, tone, tone3, tone5 or tone9");
         var view = new ArrangementView(model, seat, lamp, width, height, finer);
         return new()
         {
             Width = width,
             Height = height,
             Kind = kind,
-            Strokes = kind == FigureViewKind.Line ? Smaller(new ThingLines(view).Draw(), finer) : [],
+            Strokes = kind == FigureViewKind.Line ? Curves.Smaller(new ThingLines(view).Draw(), finer) : [],
             Mass = kind == FigureViewKind.Mass ? Smaller(MassView.Loops(view.Depth), finer) : [],
             Tone = kind == FigureViewKind.Tone ? new ThingTones(view).Draw(values) : null,
             Landmarks = new Dictionary<string, SeenLandmark>(),
@@ -138,9 +138,6 @@ public static class StillLife
                 $"more than {Say.Number(arrangement.GroundHeight + 0.05, 2)} m"
             );
     }
-
-    private static List<LineStroke> Smaller(IEnumerable<LineStroke> strokes, int finer) =>
-        [.. strokes.Select(s => s with { Places = [.. s.Places.Select(p => p / finer)], Widths = [.. s.Widths.Select(w => w / finer)] })];
 
     private static List<IReadOnlyList<Vector2>> Smaller(IEnumerable<List<Vector2>> loops, int finer) =>
         [.. loops.Select(l => Curves.Simplify(l, 0.3f * finer).Select(p => p / finer).ToList())];

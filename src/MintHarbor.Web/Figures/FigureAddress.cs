@@ -102,7 +102,7 @@ internal static class AddressQuery
         var values = tone && int.TryParse(kind.AsSpan(4), NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 0;
         return Enum.TryParse<FigureViewKind>(tone ? "tone" : kind, true, out var parsed) && !char.IsDigit(kind[0]) && !kind.Contains(',')
             ? (parsed, values)
-            : throw new InputException($"there is no view '{kind}'", "kind", "line, mass, construction, tone, tone3, tone5 or tone9");
+            : throw new InputException($"there is no view '{kind}'", "kind", "line, mass, construction, bones, muscles, ecorche, tone, tone3, tone5 or tone9");
     }
 
     /// <summary>Tone is drawn at twice the size: what one request may take of the server is bounded here.</summary>

@@ -165,16 +165,19 @@ public sealed class FigureViews : IDisposable
     internal static Finished Finish(string svg)
     {
         var bytes = Encoding.UTF8.GetBytes(svg);
-        return new(bytes, Pack(bytes), "image/svg+xml", $"\"{Convert.ToHexStringLower(SHA256.HashData(bytes))[..24]}\"");
+        return new(bytes, Pack(bytes), "image/svg+xml", Tag(bytes));
     }
 
     internal static Finished Finish(FigureView view, bool preview, bool blue)
     {
-        var (bytes, type) = view.Tone is { } tone
-            ? (FigurePicture.WebP(tone, preview ? 70 : 90), "image/webp")
-            : (Encoding.UTF8.GetBytes(blue ? view.ToSvg("#2F5DA8") : view.ToSvg()), "image/svg+xml");
-        return new(bytes, view.Tone is null ? Pack(bytes) : null, type, $"\"{Convert.ToHexStringLower(SHA256.HashData(bytes))[..24]}\"");
+        var quality = preview ? 70 : 90;
+        if (!view.IsPixels)
+            return Finish(blue ? FigurePicture.Svg(view, "#2F5DA8") : FigurePicture.Svg(view));
+        var bytes = view.Tone is { } tone ? FigurePicture.WebP(tone, quality) : FigurePicture.WebP(view.Colours!, quality);
+        return new(bytes, null, "image/webp", Tag(bytes));
     }
+
+    private static string Tag(byte[] bytes) => $"\"{Convert.ToHexStringLower(SHA256.HashData(bytes))[..24]}\"";
 
     private static byte[] Pack(byte[] bytes)
     {
