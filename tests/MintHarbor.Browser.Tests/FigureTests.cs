@@ -96,6 +96,75 @@ public sealed class FigureTests
             return Task.CompletedTask;
         });
 
+    [Fact]
+    public Task Bones_and_muscles_are_turned_laid_over_each_other_named_and_moved() => Walk("Bram Sedge", (app, b) =>
+        {
+            b.Go("/courses/1/shelf/poses/armraised");
+            Ready(b);
+            string Source(string view) => b.Js<string>($"return document.querySelector('[{view}]').src");
+            void Named() =>
+                b.Until(() => b.Js<string?>("return document.querySelector('[data-under-skin]').dataset.named") is not null, "names");
+            b.Keys("7");
+            Rested(b);
+            Assert.Contains("kind=bones&", Source("data-view"));
+            Named();
+            // By keys: the next name, with its place shown.
+            b.Keys("n");
+            b.Text("skull", "[data-name-out]");
+            b.Text("cranium", "[data-name-out]");
+            Assert.True(b.See(".under-dot").Displayed);
+            // By the pointer: on the dot that the list puts there, the same name.
+            b.Js<object>(
+                "[...document.querySelectorAll('.under-names button')].find(b => b.textContent.startsWith('kneecap, left')).click()"
+            );
+            var dot = b.See(".under-dot").Location;
+            var view = b.See("[data-view]");
+            b.Js<object>("document.querySelector('[data-name-out]').value = ''");
+            new Actions(b.Driver)
+                .MoveToElement(
+                    view,
+                    dot.X + 7 - view.Location.X - (view.Size.Width / 2),
+                    dot.Y + 7 - view.Location.Y - (view.Size.Height / 2)
+                )
+                .Perform();
+            b.Text("patella", "[data-name-out]");
+            // Turned by keys the names come anew.
+            b.Keys(Keys.ArrowRight);
+            Rested(b);
+            Named();
+            // A part alone, muscles laid over its bones by half.
+            b.Js<object>(
+                "const s = document.querySelector('#part'); s.value = 'shoulder.R'; s.dispatchEvent(new Event('change', {bubbles: true}))"
+            );
+            Rested(b);
+            Assert.Contains("part=shoulder.R&", Source("data-view"));
+            Assert.Empty(b.Driver.FindElements(By.CssSelector(".ladder-drawn")));
+            b.Js<object>(
+                "const s = document.querySelector('#over'); s.value = 'muscles'; s.dispatchEvent(new Event('change', {bubbles: true}))"
+            );
+            b.Until(
+                () => b.Js<bool>("const i = document.querySelector('[data-over-view]'); return i.complete && i.naturalWidth > 0"),
+                "what is laid over"
+            );
+            Assert.Contains("kind=muscles", Source("data-over-view"));
+            Assert.Equal("0.5", b.See("[data-over-view]").GetCssValue("opacity"));
+            // The arm by its slider: the same joint, the blade follows.
+            b.Click(".under-move summary", "moves");
+            b.Js<object>(
+                "const s = document.querySelector('.under-move [data-handle=\\'arm.R.abd\\']'); s.value = 20; s.dispatchEvent(new Event('input', {bubbles: true}))"
+            );
+            Rested(b);
+            Assert.Contains("arm.R.abd", Uri.UnescapeDataString(Source("data-view")));
+            // Under shirt and shorts bones stay, muscles go.
+            b.Keys("8");
+            Rested(b);
+            b.See("[data-of-check=g]").Click();
+            Rested(b);
+            Assert.Contains("kind=bones&", Source("data-view"));
+            Assert.False(b.Driver.FindElement(By.CssSelector("button[data-kind=muscles]")).Displayed);
+            return Task.CompletedTask;
+        });
+
     private static long NotesOverNotes(Browser b) =>
         b.Js<long>(
             "const r = [...document.querySelectorAll('.notes > .note')].map(n => n.getBoundingClientRect()).filter(r => r.height).sort((a, b) => a.top - b.top); return r.filter((x, i) => i && r[i - 1].bottom > x.top + 0.5).length"

@@ -95,6 +95,7 @@ public sealed class LookTests
                     "critique/10/bench",
                     "shelf/poses",
                     "shelf/poses/seated?kind=construction",
+                    "shelf/poses/armraised?kind=bones&part=shoulder.R",
                     "shelf/things",
                     "shelf/things/evening?a=table;cup,0,0,0;jug,0.01,0,0&kind=tone",
                     "critique/4/held?of=kitchen",

@@ -1,4 +1,5 @@
 using System.Net;
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Store.Model;
 using Xunit;
@@ -69,6 +70,9 @@ public sealed class FigurePageTests(DemoFixture fixture) : IClassFixture<DemoFix
         InlineData("kind=photo", "kind"),
         InlineData("kind=7", "kind"),
         InlineData("kind=tone4", "values"),
+        InlineData("kind=muscles&g=1", "kind"),
+        InlineData("kind=ecorche&g=1", "kind"),
+        InlineData("kind=bones&part=wing", "part"),
         InlineData("body=nobody", "body"),
         InlineData("w=9", "width"),
         InlineData("h=99999", "width"),
@@ -84,6 +88,52 @@ public sealed class FigurePageTests(DemoFixture fixture) : IClassFixture<DemoFix
         var text = await answer.Content.ReadAsStringAsync();
         Assert.Contains(field, text);
         Assert.Contains("Accepted", text);
+    }
+
+    [Fact]
+    public async Task Under_the_skin_bones_are_drawn_for_everyone_and_muscles_where_nobody_is_a_minor()
+    {
+        var student = await App.As(Student);
+        var minor = await App.As(Minor);
+        Assert.Contains("data:image/webp", await student.GetStringAsync($"/courses/1/figure/stand?{Small}&kind=bones"));
+        Assert.Contains("#8E3C26", await student.GetStringAsync($"/courses/1/figure/stand?{Small}&kind=muscles"));
+        Assert.Equal(
+            "image/webp",
+            (await student.GetAsync($"/courses/1/figure/stand?{Small}&kind=ecorche")).Content.Headers.ContentType!.MediaType
+        );
+        Assert.Contains("#1E4F8F", await minor.GetStringAsync($"/courses/2/figure/stand?{Small}&kind=bones&g=0"));
+        foreach (var kind in new[] { "muscles", "ecorche" })
+        foreach (var what in new[] { "", "/names" })
+            Assert.Equal(
+                HttpStatusCode.BadRequest,
+                (await minor.GetAsync($"/courses/2/figure/stand{what}?{Small}&kind={kind}&g=0")).StatusCode
+            );
+        // The page of a pose offers them no more than the picture gives them.
+        var page = await minor.GetStringAsync("/courses/2/shelf/poses/stand?kind=muscles");
+        Assert.DoesNotContain("data-kind=\"muscles\"", page);
+        Assert.Contains("kind=bones", page);
+    }
+
+    [Fact]
+    public async Task What_lies_where_is_named_in_plain_words_and_in_latin_for_members_only()
+    {
+        var path = "/courses/1/figure/stand/names?kind=bones&az=0";
+        Assert.Equal(HttpStatusCode.NotFound, (await (await App.As(Minor)).GetAsync(path)).StatusCode);
+        var client = await App.As(Student);
+        var names = JsonDocument.Parse(await client.GetStringAsync(path)).RootElement;
+        var parts = names.GetProperty("parts").EnumerateArray().ToList();
+        JsonElement Part(string id) => parts.Single(p => p.GetProperty("id").GetString() == id);
+        Assert.Equal("collarbone, left", Part("clavicle.L").GetProperty("name").GetString());
+        Assert.Equal("clavicula", Part("clavicle.L").GetProperty("latin").GetString());
+        // Seen from in front the figure's left is on the right of the picture, and the head above the foot.
+        Assert.True(Part("clavicle.L").GetProperty("x").GetInt32() > Part("clavicle.R").GetProperty("x").GetInt32());
+        Assert.True(Part("cranium").GetProperty("y").GetInt32() < Part("heelbone.L").GetProperty("y").GetInt32());
+        var runs = names.GetProperty("runs").EnumerateArray().Select(r => r.GetInt32()).ToList();
+        Assert.Equal(
+            names.GetProperty("width").GetInt32() * names.GetProperty("height").GetInt32(),
+            runs.Where((_, i) => i % 2 == 1).Sum()
+        );
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.GetAsync("/courses/1/figure/stand/names?kind=line")).StatusCode);
     }
 
     [Theory]

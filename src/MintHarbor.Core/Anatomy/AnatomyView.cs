@@ -8,7 +8,7 @@ namespace MintHarbor.Core.Anatomy;
 internal static class AnatomyView
 {
     /// <summary>Pixels a side of the picture that what is seen is read from, for one of the result.</summary>
-    private const int Finer = 2;
+    public const int Finer = 2;
 
     private const string Outline = "#8C8678",
         SkinLine = "#6A665C",
@@ -17,13 +17,12 @@ internal static class AnatomyView
         FibreLine = "#8E3C26";
 
     /// <summary>What both kinds are drawn from.</summary>
-    internal sealed class Setting(FigureModel model, Seat seat, int width, int height, Vector3 lamp, DepthPicture skin)
+    /// <param name="camera">So many times finer than the picture of the skin.</param>
+    internal sealed class Setting(FigureModel model, SeatCamera camera, Vector3 lamp, DepthPicture skin)
     {
         public FigureModel Model => model;
         public Vector3 Lamp => lamp;
-        public DepthPicture Skin => skin;
-        public SeatCamera Camera { get; } =
-            SeatCamera.Fit(seat, model.MetresPerUnit, width * Finer, height * Finer, model.Places);
+        public SeatCamera Camera => camera;
         public Mesh[] Solids { get; } = [.. model.Solids.Select(s => s.Mesh)];
 
         public IReadOnlyList<LineStroke> SkinLines() =>
@@ -97,7 +96,8 @@ internal static class AnatomyView
         var unit = scene.Depth.Height / 720f;
         // The ribs are one border, as the breastbone is: where two bones of a kind meet nothing is drawn.
         var ids = scene.Id.Select(i => scene.IsMuscle(i) || i is MuscleScene.Nothing or MuscleScene.Prop ? i : scene.Kind(i)).ToArray();
-        bool Wanted(int a, int b) => a is not (MuscleScene.Nothing or MuscleScene.Prop) && b is not (MuscleScene.Nothing or MuscleScene.Prop);
+        bool Wanted(int a, int b) =>
+            a is not (MuscleScene.Nothing or MuscleScene.Prop) && b is not (MuscleScene.Nothing or MuscleScene.Prop);
         return
         [
             .. RegionBorders

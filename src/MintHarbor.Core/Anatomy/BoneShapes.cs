@@ -10,7 +10,14 @@ namespace MintHarbor.Core.Anatomy;
 public sealed record AnatomyPart(string Id, string Name, string Latin);
 
 /// <summary>A bone at rest.</summary>
-internal sealed record RestBone(AnatomyPart Part, string On, Mesh Mesh, bool Cartilage = false, string? With = null, Vector3[]? Twist = null);
+internal sealed record RestBone(
+    AnatomyPart Part,
+    string On,
+    Mesh Mesh,
+    bool Cartilage = false,
+    string? With = null,
+    Vector3[]? Twist = null
+);
 
 /// <summary>All bones at rest, meshed once per process when they are first asked for; a pose only moves their vertices.</summary>
 internal static class BoneShapes

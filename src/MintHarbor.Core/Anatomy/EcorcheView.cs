@@ -6,8 +6,6 @@ namespace MintHarbor.Core.Anatomy;
 /// <summary>The figure without its skin in tone: muscles in red chalk, tendons and bones pale, under one lamp.</summary>
 internal static class EcorcheView
 {
-    private const int Finer = 2;
-
     /// <summary>A colour's dark, middle and light.</summary>
     private readonly record struct Ramp(Vector3 Dark, Vector3 Middle, Vector3 Light)
     {
@@ -22,16 +20,12 @@ internal static class EcorcheView
         Skin = new(new(86, 76, 64), new(178, 158, 132), new(242, 228, 206)),
         Prop = new(new(96, 92, 84), new(170, 166, 156), new(220, 216, 206));
 
+    /// <param name="camera">Of a picture <see cref="AnatomyView.Finer"/> times finer than the result.</param>
     public static ColourPicture Draw(FigureModel model, SeatCamera camera, Vector3 lamp)
     {
         var scene = new MuscleScene(model, camera);
         var under = model.UnderSkin;
-        var shadow = new ShadowMap(
-            lamp,
-            [under.Muscles.Mesh, under.Core, .. model.Solids.Select(s => s.Mesh)],
-            model.Low,
-            model.High
-        );
+        var shadow = new ShadowMap(lamp, [under.Muscles.Mesh, under.Core, .. model.Solids.Select(s => s.Mesh)], model.Low, model.High);
         var d = scene.Depth;
         var pixels = new uint[d.Width * d.Height];
         Parallel.For(0, d.Height, y =>
@@ -43,7 +37,7 @@ internal static class EcorcheView
                 pixels[o] = ColourPicture.Pixel(c.X, c.Y, c.Z, 255);
             }
         });
-        return new ColourPicture(d.Width, d.Height, pixels).Smaller(Finer);
+        return new ColourPicture(d.Width, d.Height, pixels).Smaller(AnatomyView.Finer);
     }
 
     private static Vector3 Floor(SeatCamera camera, ShadowMap shadow, int x, int y)

@@ -48,8 +48,17 @@ internal static class MuscleSheets
             {
                 (string, Vector3)[][] Sided((string Bone, Vector3 At)[][] of) =>
                     [.. of.Select(r => r.Select(p => (Sides.Id(p.Bone, side), Sides.Place(p.At, side))).ToArray())];
-                var sheet = new MuscleSheet(new(Sides.Id(row.Id + ".L", side), row.Name, row.Latin), row, side, Sided(places), Sided(inner));
-                yield return sheet with { RestLength = sheet.Length(frames) };
+                var sheet = new MuscleSheet(
+                    new(Sides.Id(row.Id + ".L", side), row.Name, row.Latin),
+                    row,
+                    side,
+                    Sided(places),
+                    Sided(inner)
+                );
+                yield return sheet with
+                {
+                    RestLength = sheet.Length(frames),
+                };
             }
         }
     }

@@ -176,70 +176,13 @@ internal sealed class PosedBones
         }
     }
 
-    /// <summary>A vertex that stands out of the skin, or lies nearer to it than this, is drawn in to <see cref="Inside"/>: it matters on seats.</summary>
-    private const float Near = -0.06f,
-        Inside = -0.1f,
-        Out = 0.02f;
-
+    /// <summary>It matters on seats, where flesh gives way.</summary>
     private void DrawIn(SurfaceField field)
     {
-        var everything = field.All;
-        var count = new int[range.Count];
-        var farthest = new float[range.Count];
+        var found = new (int Out, float Farthest)[range.Count];
         Parallel.For(0, range.Count, bone =>
-        {
-            var (from, to) = range[bone];
-            var box = Box(from, to);
-            var list = new int[field.Count];
-            var near = list[..field.Cull(box.Middle, box.Radius + 1, everything, list)];
-            foreach (var (i, d) in Shallow(field, near, from, to))
-            {
-                if (d > Out)
-                    count[bone]++;
-                farthest[bone] = MathF.Max(farthest[bone], d);
-                Mesh.Places[i] = Sunk(field, near, Mesh.Places[i], d);
-            }
-        });
-        Outside = (count.Sum() / (double)Mesh.Places.Length, farthest.Max());
-    }
-
-    private (Vector3 Middle, float Radius) Box(int from, int to)
-    {
-        Vector3 low = new(float.MaxValue),
-            high = new(float.MinValue);
-        for (var i = from; i < to; i++)
-            (low, high) = (Vector3.Min(low, Mesh.Places[i]), Vector3.Max(high, Mesh.Places[i]));
-        return ((low + high) / 2, (high - low).Length() / 2);
-    }
-
-    /// <summary>Vertices that lie too near to the skin, eight asked at a time.</summary>
-    private List<(int Vertex, float Distance)> Shallow(SurfaceField field, int[] near, int from, int to)
-    {
-        var found = new List<(int, float)>();
-        Span<Vector3> eight = stackalloc Vector3[8];
-        for (var i = from; i < to; i += 8)
-        {
-            for (var k = 0; k < 8; k++)
-                eight[k] = Mesh.Places[Math.Min(to - 1, i + k)];
-            var d = field.Evaluate(eight, near);
-            for (var k = 0; k < 8 && i + k < to; k++)
-                if (d[k] > Near)
-                    found.Add((i + k, d[k]));
-        }
-        return found;
-    }
-
-    private static Vector3 Sunk(SurfaceField field, int[] near, Vector3 p, float d)
-    {
-        for (var step = 0; step < 9 && d > Near; step++)
-        {
-            var g = field.Gradient(p, near, 0.06f, out _);
-            var length = g.Length();
-            if (length < 0.1f)
-                break;
-            p -= g / length * MathF.Min(1, (d - Inside) / length);
-            d = field.Evaluate(p, near, out _);
-        }
-        return p;
+            found[bone] = InsideSkin.Draw(field, Mesh.Places.AsSpan(range[bone].From, range[bone].To - range[bone].From), 0.1f)
+        );
+        Outside = (found.Sum(f => f.Out) / (double)Mesh.Places.Length, found.Max(f => f.Farthest));
     }
 }

@@ -80,6 +80,8 @@ internal sealed class PosedMuscles
             if (i is 0 or Along - 1 || j is 0 or Across - 1)
                 places[(i * Across) + j] -= normals[(i * Across) + j] * (0.45f * frames.Unit);
         CallBack(places);
+        // What was evened out over a hollow of the skin may stand out of it.
+        InsideSkin.Draw(field, places, 0.03f);
         Outwards(places, normals);
         Mesh.Form.AsSpan(first, Grid).Fill((short)muscle);
         Faces(muscle, places, normals);
@@ -156,10 +158,7 @@ internal sealed class PosedMuscles
     /// <summary>How far a place rises from the edge's depth to the belly's, 0 to 1.</summary>
     private static float Belly(MuscleRow row, float u, float v)
     {
-        var ends = MathF.Min(
-            Splines.Eased(-0.06f, row.Tendon[0] + 0.12f, u),
-            Splines.Eased(1.06f, 1 - row.Tendon[1] - 0.12f, u)
-        );
+        var ends = MathF.Min(Splines.Eased(-0.06f, row.Tendon[0] + 0.12f, u), Splines.Eased(1.06f, 1 - row.Tendon[1] - 0.12f, u));
         var across = row.Flat ? MathF.Sqrt(MathF.Max(0, 1 - MathF.Pow(MathF.Abs(v), 5))) : MathF.Pow(MathF.Max(0, 1 - (v * v)), 0.62f);
         return across * (0.55f + (0.45f * ends));
     }

@@ -20,13 +20,7 @@ public sealed record LineStroke(LineKind Kind, bool Closed, Vector2[] Places, fl
 /// <param name="Feature">How far below the seen surface a drawn mark may lie, units.</param>
 /// <param name="Tolerance">How far a drawn line may lie from the one that was found, pixels of a picture 720 high.</param>
 /// <param name="Contour">How far below the seen surface a contour may lie, units: less where thin forms lie close behind one another.</param>
-internal sealed record LineStyle(
-    bool Hollows = true,
-    float Step = 0,
-    float Feature = 0.5f,
-    float Tolerance = 0.22f,
-    float Contour = 0.9f
-);
+internal sealed record LineStyle(bool Hollows = true, float Step = 0, float Feature = 0.5f, float Tolerance = 0.22f, float Contour = 0.9f);
 
 /// <summary>Draws a view as a person would: contours where the form turns away, creases where parts meet, soft lines in the hollows,
 /// heavier on the side away from the lamp. Found on the mesh, so lines are finer than a pixel; hidden ones are left out.</summary>

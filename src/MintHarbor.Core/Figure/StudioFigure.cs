@@ -234,6 +234,7 @@ public sealed class StudioFigure(long budget = 96L << 20)
 
     /// <summary>Draws a model from a seat.</summary>
     /// <param name="values">For tone: 0 soft, else 3, 5 or 9 steps.</param>
+    /// <param name="part">Only this part of the body, large.</param>
     /// <exception cref="InputException">A seat, size or count of values that can't be drawn.</exception>
     public static FigureView View(
         FigureModel model,
@@ -243,14 +244,16 @@ public sealed class StudioFigure(long budget = 96L << 20)
         int height = 720,
         int values = 0,
         Lamp? lamp = null,
-        int finer = 2
+        int finer = 2,
+        CloseUp? part = null
     )
     {
         seat.Checked();
         FigureView.CheckSize(width, height, values);
         CheckDressed(model, kind);
         var light = (lamp ?? Lamp.BesideEye(seat)).Checked().Direction;
-        var camera = SeatCamera.Fit(seat, model.MetresPerUnit, width, height, model.Places);
+        SeatCamera Finer(int times) => Camera(model, seat, width * times, height * times, part);
+        var camera = Finer(1);
         Mesh[] meshes = [model.Mesh, .. model.Solids.Select(s => s.Mesh)];
         var depth = new DepthPicture(camera, meshes);
         IReadOnlyList<LineStroke> strokes = [];
@@ -259,7 +262,7 @@ public sealed class StudioFigure(long budget = 96L << 20)
         TonePicture? tone = null;
         IReadOnlyList<ViewLayer> layers = [];
         ColourPicture? colours = null;
-        AnatomyView.Setting Setting() => new(model, seat, width, height, light, depth);
+        AnatomyView.Setting Setting() => new(model, Finer(AnatomyView.Finer), light, depth);
         switch (kind)
         {
             case FigureViewKind.Bones:
@@ -269,7 +272,7 @@ public sealed class StudioFigure(long budget = 96L << 20)
                 (layers, colours) = AnatomyView.Muscles(Setting());
                 break;
             case FigureViewKind.Ecorche:
-                colours = EcorcheView.Draw(model, Setting().Camera, light);
+                colours = EcorcheView.Draw(model, Finer(AnatomyView.Finer), light);
                 break;
             case FigureViewKind.Line:
                 strokes = LineView.Draw(depth, model.Parts, light, model.Features.Select(f => (f, 1f)), model.Solids.Select(s => s.Solid));
@@ -282,10 +285,7 @@ public sealed class StudioFigure(long budget = 96L << 20)
                 break;
             default:
                 var shadow = new ShadowMap(light, meshes, model.Low, model.High);
-                var large =
-                    finer == 1
-                        ? depth
-                        : new DepthPicture(SeatCamera.Fit(seat, model.MetresPerUnit, width * finer, height * finer, model.Places), meshes);
+                var large = finer == 1 ? depth : new DepthPicture(Finer(finer), meshes);
                 tone = ToneView.Draw(large, shadow, values, finer);
                 break;
         }
@@ -306,8 +306,12 @@ public sealed class StudioFigure(long budget = 96L << 20)
         };
     }
 
+    /// <summary>The picture from a seat: of the whole figure with what it rests on, or of a part.</summary>
+    internal static SeatCamera Camera(FigureModel model, Seat seat, int width, int height, CloseUp? part) =>
+        part?.Camera(model, seat, width, height) ?? SeatCamera.Fit(seat, model.MetresPerUnit, width, height, model.Places);
+
     /// <exception cref="InputException">Muscles of a figure that wears the garment: inside its outline bones are drawn, and nothing else.</exception>
-    private static void CheckDressed(FigureModel model, FigureViewKind kind)
+    internal static void CheckDressed(FigureModel model, FigureViewKind kind)
     {
         if (model.Clothed && kind is FigureViewKind.Muscles or FigureViewKind.Ecorche)
             throw new InputException("muscles are not drawn under the garment", "kind", "bones, or a view without it");

@@ -9,12 +9,13 @@ namespace MintHarbor.Web.Drawing;
 public static class FigureOver
 {
     /// <param name="canonHeads">Heads of the course's canon, drawn beside the figure's own.</param>
-    public static HtmlString Draw(FigureView v, double? canonHeads)
+    /// <param name="whole">The figure is seen from crown to sole: its heads can be counted.</param>
+    public static HtmlString Draw(FigureView v, double? canonHeads, bool whole = true)
     {
         var s = new Svg().Add(
             $"<svg class=\"figure-over\" viewBox=\"-70 0 {v.Width + 70} {v.Height}\" aria-hidden=\"true\" data-over=\"\">"
         );
-        if (v.Landmarks.ContainsKey("sole.L"))
+        if (whole && v.Landmarks.ContainsKey("sole.L"))
             Ladder(s, v, canonHeads);
         s.Add($"<g class=\"figure-marks\" data-marks=\"\">");
         foreach (var (id, l) in v.Landmarks.Where(l => l.Value.Visible))

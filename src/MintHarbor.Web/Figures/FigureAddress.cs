@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using MintHarbor.Core;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
 
 namespace MintHarbor.Web.Figures;
@@ -23,6 +24,11 @@ public sealed record FigureAddress
     public string Edit { get; init; } = "";
     public int Width { get; init; } = 480;
     public int Height { get; init; } = 720;
+
+    /// <summary>The part of the body that is looked at alone; empty for the whole.</summary>
+    public string Part { get; init; } = "";
+
+    public CloseUp? CloseUp => Part.Length > 0 ? CloseUp.Find(Part) : null;
 
     /// <summary>Quick and small, while it is being turned.</summary>
     public bool Preview { get; init; }
@@ -47,6 +53,7 @@ public sealed record FigureAddress
             Mirrored = q["m"] == "1",
             Garment = q["g"] == "1",
             Edit = q["edit"].ToString(),
+            Part = q["part"].ToString() is { Length: > 0 } part ? CloseUp.Find(part).Id : "",
             Preview = q["quick"] == "1",
             Blue = q["ink"] == "blue",
             Width = width,
@@ -71,6 +78,8 @@ public sealed record FigureAddress
             s.Append("&m=1");
         if (Garment)
             s.Append("&g=1");
+        if (Part.Length > 0)
+            s.Append("&part=").Append(Uri.EscapeDataString(Part));
         if (Preview)
             s.Append("&quick=1");
         if (Blue)
@@ -102,7 +111,11 @@ internal static class AddressQuery
         var values = tone && int.TryParse(kind.AsSpan(4), NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 0;
         return Enum.TryParse<FigureViewKind>(tone ? "tone" : kind, true, out var parsed) && !char.IsDigit(kind[0]) && !kind.Contains(',')
             ? (parsed, values)
-            : throw new InputException($"there is no view '{kind}'", "kind", "line, mass, construction, bones, muscles, ecorche, tone, tone3, tone5 or tone9");
+            : throw new InputException(
+                $"there is no view '{kind}'",
+                "kind",
+                "line, mass, construction, bones, muscles, ecorche, tone, tone3, tone5 or tone9"
+            );
     }
 
     /// <summary>Tone is drawn at twice the size: what one request may take of the server is bounded here.</summary>

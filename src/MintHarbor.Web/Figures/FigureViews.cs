@@ -1,8 +1,10 @@
 using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
+using System.Text.Json;
 using Microsoft.Extensions.Caching.Memory;
 using MintHarbor.Core;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Heads;
 using MintHarbor.Media;
@@ -53,7 +55,7 @@ public sealed class FigureViews : IDisposable
         Core.Figure.Silhouette.Of(studio.Model(Core.Figure.Silhouette.Seen(false).Body, pose, drapery, StudioFigure.Coarse), false);
 
     public FigureView View(FigureAddress a, Pose pose, Drapery drapery) =>
-        StudioFigure.View(Model(a, pose, drapery), a.Seat, a.Kind, a.Width, a.Height, a.Values, a.Lamp, a.Preview ? 1 : 2);
+        StudioFigure.View(Model(a, pose, drapery), a.Seat, a.Kind, a.Width, a.Height, a.Values, a.Lamp, a.Preview ? 1 : 2, a.CloseUp);
 
     /// <summary>GET /courses/{course}/figure/{pose}: the view as SVG or WebP, named by its content.</summary>
     public static async Task<IResult> Serve(int course, string pose, HttpContext http, FigureGate gate, FigureViews views)
@@ -69,6 +71,31 @@ public sealed class FigureViews : IDisposable
             return new((course, drapery.Clothed, StudioFigure.Key(found), address), () =>
                 Finish(views.View(address, found, drapery), address.Preview, address.Blue)
             );
+        });
+    }
+
+    /// <summary>Pixels of the picture that names are read from: coarse enough to send, fine enough for a fingertip.</summary>
+    private const int NamesWide = 240,
+        NamesHigh = 360;
+
+    /// <summary>GET /courses/{course}/figure/{pose}/names: what lies where in a view of bones or muscles, and what it is called.</summary>
+    public static async Task<IResult> ServeNames(int course, string pose, HttpContext http, FigureGate gate, FigureViews views)
+    {
+        if (
+            await gate.Dress(http.User, course, http.Request.Query["g"] == "1") is not { } drapery
+            || await gate.Find(course, pose) is not { } found
+        )
+            return Results.NotFound();
+        return await views.Give(http, () =>
+        {
+            var address = FigureAddress.Read(pose, http.Request.Query) with { Width = NamesWide, Height = NamesHigh, Preview = false };
+            return new(("names", course, drapery.Clothed, StudioFigure.Key(found), address), () =>
+            {
+                var model = views.Model(address, found, drapery);
+                var names = AnatomyNames.Of(model, address.Seat, address.Kind, NamesWide, NamesHigh, address.CloseUp);
+                var bytes = JsonSerializer.SerializeToUtf8Bytes(names, JsonSerializerOptions.Web);
+                return new(bytes, Pack(bytes), "application/json", Tag(bytes));
+            });
         });
     }
 

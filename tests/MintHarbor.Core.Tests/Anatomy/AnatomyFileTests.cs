@@ -1,6 +1,7 @@
 using System.Text.Json.Nodes;
 using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
+using Xunit;
 
 namespace MintHarbor.Core.Tests.Anatomy;
 
@@ -43,8 +44,16 @@ public class AnatomyFileTests
         Assert.Equal("pieces.cranium.step", Bones(b => b["pieces"]![0]!["step"] = 0.01).Key);
         Assert.Equal("rays.mc1.L.radii", Bones(b => b["rays"]![0]!["radii"] = new JsonArray(0.4, 0.3)).Key);
         Assert.Contains("no bone 'wing'", Muscles(m => m["muscles"]![0]!["rows"]![0]![0] = "wing 70 20").Message, StringComparison.Ordinal);
-        Assert.Contains("bone height degrees", Muscles(m => m["muscles"]![0]!["rows"]![0]![0] = "thorax here").Message, StringComparison.Ordinal);
-        Assert.Contains("'high' is not a number", Muscles(m => m["muscles"]![0]!["rows"]![0]![0] = "thorax high 20").Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "bone height degrees",
+            Muscles(m => m["muscles"]![0]!["rows"]![0]![0] = "thorax here").Message,
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "'high' is not a number",
+            Muscles(m => m["muscles"]![0]!["rows"]![0]![0] = "thorax high 20").Message,
+            StringComparison.Ordinal
+        );
         Assert.Equal("muscles.scm.rows", Muscles(m => m["muscles"]![0]!["rows"]![0] = new JsonArray("thorax 70 20")).Key);
         Assert.Equal("muscles.scm.tendon", Muscles(m => m["muscles"]![0]!["tendon"] = new JsonArray(2, 0)).Key);
     }

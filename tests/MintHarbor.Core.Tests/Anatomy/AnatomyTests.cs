@@ -1,6 +1,7 @@
 using System.Numerics;
 using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
+using Xunit;
 
 namespace MintHarbor.Core.Tests.Anatomy;
 
@@ -65,7 +66,7 @@ public class AnatomyTests
         Assert.InRange(Out(bones.Mesh.Places, 11, out var bone), 0, 0.0005);
         Assert.InRange(bone, -1, 0.1f);
         Assert.InRange(Out(Muscles(s).Mesh.Places, 5, out var muscle), 0, 0.001);
-        Assert.InRange(muscle, -1, 0.3f);
+        Assert.InRange(muscle, -1, 0.1f);
     }
 
     /// <summary>Ratios and shares of stature of the male figure's bones; ranges from memory of general anatomy.</summary>
@@ -185,7 +186,7 @@ public class AnatomyTests
             var left = Bones(one).Of(id + ".L").ToArray();
             var right = Bones(other).Of(id + ".R").ToArray();
             for (var i = 0; i < left.Length; i++)
-                Assert.True(Vector3.Distance(left[i], right[i] with { X = -right[i].X }) < 0.02f, $"{id} {i}");
+                Assert.True(Vector3.Distance(left[i], right[i] with { X = -right[i].X }) < 0.06f, $"{id} {i}");
         }
     }
 

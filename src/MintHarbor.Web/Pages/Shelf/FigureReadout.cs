@@ -1,4 +1,5 @@
 using MintHarbor.Core;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Sessions;
 using MintHarbor.Web.Pages.Shared;
@@ -6,14 +7,23 @@ using MintHarbor.Web.Pages.Shared;
 namespace MintHarbor.Web.Pages.Shelf;
 
 /// <summary>The numbers beside a view of the figure: how it stands, how hard it is to hold, what is short from here.</summary>
-public sealed record FigureReadout(FigureModel Figure, FigureView View, IReadOnlyList<Note> Notes, double? CanonHeads)
+public sealed record FigureReadout(FigureModel Figure, FigureView View, IReadOnlyList<Note> Notes, double? CanonHeads, bool Whole)
 {
     public IReadOnlyList<Foreshortening> Short => [.. View.Limbs.Where(l => l.Ratio < 0.9)];
 
+    /// <param name="part">The part that is looked at alone, where it isn't the whole.</param>
     /// <param name="edited">The pose has been changed: its strain is read off the figure instead of the catalogue.</param>
-    public static FigureReadout Of(FigureModel figure, Pose pose, Seat seat, bool edited, double? canonHeads, TimingRules timing)
+    public static FigureReadout Of(
+        FigureModel figure,
+        Pose pose,
+        Seat seat,
+        bool edited,
+        double? canonHeads,
+        TimingRules timing,
+        CloseUp? part = null
+    )
     {
-        var view = StudioFigure.View(figure, seat, FigureViewKind.Mass);
+        var view = StudioFigure.View(figure, seat, FigureViewKind.Mass, part: part);
         var notes = new List<Note>();
         var stance = figure.Stance;
         if (stance.BalanceMargin is { } margin)
@@ -61,6 +71,6 @@ public sealed record FigureReadout(FigureModel Figure, FigureView View, IReadOnl
                 )
             );
         notes.Add(new("holds", $"The drawn trouble: {pose.Trouble}."));
-        return new(figure, view, notes, canonHeads);
+        return new(figure, view, notes, canonHeads, part is null);
     }
 }

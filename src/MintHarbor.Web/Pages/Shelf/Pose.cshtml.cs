@@ -17,6 +17,19 @@ public sealed class PoseModel(CourseScope scope, PoseActions poses, FigureGate g
     public FigureAddress Address { get; private set; } = new();
     public FigureReadout Readout { get; private set; } = null!;
     public IReadOnlyList<PoseHandle> Handles { get; private set; } = [];
+
+    /// <summary>What moves most under the skin: the arms raised to the side, the palms turned.</summary>
+    public IEnumerable<(PoseHandle Handle, string Word)> Movers =>
+        from word in (IEnumerable<(string Key, string Word)>)
+            [
+                ("arm.L.abd", "left arm out"),
+                ("arm.R.abd", "right arm out"),
+                ("hand.L.pron", "left palm turned back"),
+                ("hand.R.pron", "right palm turned back"),
+            ]
+        join handle in Handles on word.Key equals handle.Key
+        select (handle, word.Word);
+
     public string Words { get; private set; } = "";
     public string Name { get; private set; } = "";
     public bool Own => Pose.Id.StartsWith(PoseActions.OwnPrefix, StringComparison.Ordinal);
@@ -72,6 +85,8 @@ public sealed class PoseModel(CourseScope scope, PoseActions poses, FigureGate g
             Preview = false,
             Garment = Course.Minors || query["g"] == "1",
         };
+        if (Address is { Garment: true, Kind: FigureViewKind.Muscles or FigureViewKind.Ecorche })
+            Address = Address with { Kind = FigureViewKind.Bones };
         if (await gate.Dress(User, Course.Id, Address.Garment) is not { } drapery)
             return false;
         // Numbers need no fine skin: the quick model, at its own size.
@@ -81,7 +96,8 @@ public sealed class PoseModel(CourseScope scope, PoseActions poses, FigureGate g
             Address.Seat,
             Address.Edit.Length > 0,
             Course.SchoolOf("figure").Rule(MintHarbor.Core.Measuring.Rules.Heads.Id)?.Expected,
-            Course.Shelf.Timing
+            Course.Shelf.Timing,
+            Address.CloseUp
         );
         Handles = PoseEdit.Handles(Readout.Figure);
         return true;

@@ -85,6 +85,7 @@
       document.dispatchEvent(new CustomEvent("harbor:noted"));
     }
     root.dataset.rested = shown ? String(state[across]) : "failed";
+    root.dispatchEvent(new CustomEvent("harbor:rested", { detail: { state, query: query(false) } }));
   }
 
   function changed(now) {
@@ -145,6 +146,8 @@
           : `${key === "le" ? Math.round(value) : signed(Math.round(value))}°`;
     }
     for (const b of root.querySelectorAll("button[data-kind]")) b.setAttribute("aria-pressed", b.dataset.kind === state.kind);
+    // Under the garment bones are drawn, and nothing else.
+    for (const b of root.querySelectorAll('[data-undraped="True"]')) b.hidden = state.g === "1";
     root.querySelector("[data-mirror]")?.setAttribute("aria-pressed", state.m ? "true" : "false");
   }
 
@@ -221,6 +224,7 @@
     }
     if (e.target.dataset.ofCheck) {
       state[e.target.dataset.ofCheck] = e.target.checked ? "1" : "";
+      if (state.g === "1" && ["muscles", "ecorche"].includes(state.kind)) state.kind = "bones";
       changed(true);
     }
   });
@@ -228,7 +232,12 @@
     const key = e.target.dataset.handle;
     if (!key) return;
     edits.set(key, Number(e.target.value));
-    e.target.nextElementSibling.value = signed(Number(e.target.value));
+    // The same joint may have two sliders on the page.
+    for (const other of document.querySelectorAll("[data-handle]"))
+      if (other.dataset.handle === key) {
+        other.value = e.target.value;
+        other.nextElementSibling.value = signed(Number(e.target.value));
+      }
     changed(false);
   });
   root.addEventListener("click", (e) => {
