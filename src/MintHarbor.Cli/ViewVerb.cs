@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using MintHarbor.Core;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Heads;
 using MintHarbor.Media;
@@ -36,6 +37,7 @@ internal static class ViewVerb
         double? Turn,
         double? Tilt,
         double? Roll,
+        string? Part,
         string? Out
     );
 
@@ -74,7 +76,16 @@ internal static class ViewVerb
             w.Mirrored == true ? pose.Mirrored() : pose,
             Drapery.For(w.Minors ?? false, w.Garment ?? false)
         );
-        var view = StudioFigure.View(model, WantedSeat.Of(w.Seat), kind, w.Width ?? 480, w.Height ?? 720, w.Values ?? 0, lamp);
+        var view = StudioFigure.View(
+            model,
+            WantedSeat.Of(w.Seat),
+            kind,
+            w.Width ?? 480,
+            w.Height ?? 720,
+            w.Values ?? 0,
+            lamp,
+            part: w.Part is { } part ? CloseUp.Find(part) : null
+        );
         return new
         {
             view.Width,
@@ -102,6 +113,7 @@ internal static class ViewVerb
                 (w.Seat?.ToString(), "seat"),
                 (w.Garment?.ToString(), "garment"),
                 (w.Mirrored?.ToString(), "mirrored"),
+                (w.Part, "part"),
             }
         )
             if (value is not null)

@@ -110,8 +110,9 @@ public sealed class FigureTests
             Named();
             // By keys: the next name, with its place shown.
             b.Keys("n");
-            b.Text("skull", "[data-name-out]");
-            b.Text("cranium", "[data-name-out]");
+            // From the top down: the raised hand comes first.
+            b.Text("finger, end, right", "[data-name-out]");
+            b.Text("phalanx distalis", "[data-name-out]");
             Assert.True(b.See(".under-dot").Displayed);
             // By the pointer: on the dot that the list puts there, the same name.
             b.Js<object>(

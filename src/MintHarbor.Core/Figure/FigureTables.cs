@@ -3,6 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
 using System.Text.Json.Serialization;
+using MintHarbor.Core.Anatomy;
 
 namespace MintHarbor.Core.Figure;
 
@@ -237,6 +238,9 @@ internal static class FigureFile
                         type == typeof(Vector3) ? 3
                         : type == typeof(Vector2) ? 2
                         : 0;
+                    // A place of a muscle is written as one line of words.
+                    if (type == typeof(MusclePlace))
+                        return new JsonObject { ["type"] = "string" };
                     return size == 0
                         ? node
                         : new JsonObject

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Heads;
 using MintHarbor.Core.Objects;
@@ -169,13 +170,15 @@ public static class ShippedData
             yield return ($"docs/formats/{name}.schema.json", text);
     }
 
-    /// <summary>The schemas of the figure's and the head's tables and of a project, as their types are read.</summary>
+    /// <summary>The schemas of the figure's, its anatomy's and the head's tables and of a project, as their types are read.</summary>
     public static IEnumerable<(string Name, string Text)> Schemas() =>
         new[]
         {
             ("figure-body", FigureFile.Schema<FigureTables>("Tables of the studio figure")),
             ("figure-bodies", FigureFile.Schema<BodyRow[]>("Bodies of the studio figure")),
             ("figure-poses", FigureFile.Schema<Pose[]>("Poses of the studio figure")),
+            ("anatomy-bones", FigureFile.Schema<BoneTables>("Bones of the studio figure")),
+            ("anatomy-muscles", FigureFile.Schema<MuscleTables>("Muscles of the studio figure")),
             ("head", FigureFile.Schema<HeadTables>("Table of the studio head")),
             ("project", FigureFile.Schema<Projects.ProjectTemplate>("A graded project", CoreData.Json)),
         }.Select(s => (s.Item1, s.Item2.ToJsonString(new() { WriteIndented = true }).ReplaceLineEndings("\n") + "\n"));

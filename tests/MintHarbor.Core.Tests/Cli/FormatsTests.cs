@@ -77,6 +77,7 @@ public sealed partial class FormatsTests
             "view",
             """{"pose":"seated","kind":"mass","width":120,"height":180,"seat":{"azimuth":20,"distance":3,"eyeHeight":1.2}}"""
         ),
+        InlineData("view", """{"pose":"armraised","kind":"muscles","width":120,"height":180,"part":"shoulder.R"}"""),
         InlineData("view", """{"subject":"head","sitter":"narrow","canon":"classical-head","kind":"mass","turn":20,"tilt":5,"roll":1}"""),
         InlineData("drill", """{"kind":"clock-hand","count":1}"""),
         InlineData("drill", """{"kind":"clock-hand","seed":5,"count":1,"answers":[{"id":"5-0","value":3}]}""")
