@@ -1,4 +1,6 @@
+using System.Diagnostics;
 using MintHarbor.Core;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Figure;
@@ -72,6 +74,7 @@ public static class CoreBench
             atMost: 100
         );
         Figures(report, quick);
+        Anatomy(report, quick);
         Heads(report, quick);
         Things(report, quick);
         Paper(report, quick);
@@ -180,6 +183,45 @@ public static class CoreBench
             Report.Median(quick ? 2 : 5, () => StillLife.View(new(kitchen), seat, FigureViewKind.Tone)),
             "ms"
         );
+    }
+
+    /// <summary>Under the figure's skin. The meshes at rest are made once in a process: what was asked first pays.</summary>
+    private static void Anatomy(Report report, bool quick)
+    {
+        void Row(string what, double milliseconds, double? atMost) => report.Add("anatomy", what, milliseconds, "ms", atMost: atMost);
+        FigureModel Made() =>
+            new StudioFigure(0).Model("male", FigureCatalogue.Pose("contrapposto"), Drapery.For(false, false), StudioFigure.Fine);
+        double Once(Action act)
+        {
+            var watch = Stopwatch.StartNew();
+            act();
+            return watch.Elapsed.TotalMilliseconds;
+        }
+        Row(
+            "bones and muscles at rest, once",
+            Once(() => (BoneShapes.All.Count + BoneShapes.Vertebra("C").TriangleCount + MuscleSheets.All.Count).ToString()),
+            1200
+        );
+        var posed = new List<double>();
+        for (var n = 0; n < (quick ? 5 : 9); n++)
+        {
+            var fresh = Made();
+            posed.Add(Once(() => _ = fresh.UnderSkin.Bones.Mesh.TriangleCount + fresh.UnderSkin.Muscles.Mesh.TriangleCount));
+        }
+        Row("bones and muscles of a pose", posed.Order().ElementAt(posed.Count / 2), 250);
+        var model = Made();
+        foreach (var (kind, atMost) in new[] { (FigureViewKind.Bones, 110), (FigureViewKind.Muscles, 130), (FigureViewKind.Ecorche, 180) })
+        foreach (var size in new[] { 1, 2 })
+        {
+            void Draw() => StudioFigure.View(model, new(25), kind, 480 / size, 720 / size);
+            Report.Median(8, Draw);
+            Row(
+                $"{kind.ToString().ToLowerInvariant()} {480 / size} × {720 / size}",
+                Report.Median(quick ? 10 : 20, Draw),
+                atMost / (double)size
+            );
+        }
+        report.Add("anatomy", "a model with all under its skin", model.Bytes / 1e6, "MB");
     }
 
     /// <summary>The studio figure; targets are one and a half times what its first drawing on two shared cores took.</summary>

@@ -28,17 +28,26 @@ internal static class EcorcheView
         var shadow = new ShadowMap(lamp, [under.Muscles.Mesh, under.Core, .. model.Solids.Select(s => s.Mesh)], model.Low, model.High);
         var d = scene.Depth;
         var pixels = new uint[d.Width * d.Height];
-        Parallel.For(0, d.Height, y =>
+        Parallel.For(0, d.Height / AnatomyView.Finer, row =>
         {
-            for (var x = 0; x < d.Width; x++)
+            // Squares of pixels become one: of the floor one of each is asked, and 0 is one that wasn't yet.
+            var floor = new uint[d.Width / AnatomyView.Finer];
+            for (var o = row * AnatomyView.Finer * d.Width; o < (row + 1) * AnatomyView.Finer * d.Width; o++)
             {
-                var o = (y * d.Width) + x;
-                var c = scene.Id[o] == MuscleScene.Nothing ? Floor(camera, shadow, x, y) : Colour(scene, shadow, x, y);
-                pixels[o] = ColourPicture.Pixel(c.X, c.Y, c.Z, 255);
+                var (y, x) = Math.DivRem(o, d.Width);
+                if (scene.Id[o] != MuscleScene.Nothing)
+                    pixels[o] = Opaque(Colour(scene, shadow, x, y));
+                else
+                {
+                    ref var here = ref floor[x / AnatomyView.Finer];
+                    pixels[o] = here != 0 ? here : here = Opaque(Floor(camera, shadow, x, y));
+                }
             }
         });
         return new ColourPicture(d.Width, d.Height, pixels).Smaller(AnatomyView.Finer);
     }
+
+    private static uint Opaque(Vector3 c) => ColourPicture.Pixel(c.X, c.Y, c.Z, 255);
 
     private static Vector3 Floor(SeatCamera camera, ShadowMap shadow, int x, int y)
     {

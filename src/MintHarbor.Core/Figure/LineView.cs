@@ -317,7 +317,9 @@ internal sealed class EdgeNet
 {
     private readonly List<Vector3> places = [];
     private readonly List<(int A, int B)> next = [];
-    private readonly Dictionary<long, int> byEdge = [];
+
+    // Not one long of both: its hash is their exclusive or, nearly the same for all the edges of a mesh.
+    private readonly Dictionary<(int, int), int> byEdge = [];
     private int open = -1;
 
     /// <summary>A new triangle: its first two crossings become one piece of line.</summary>
@@ -325,7 +327,7 @@ internal sealed class EdgeNet
 
     public void Cross(int p, int q, Func<Vector3> place)
     {
-        var key = p < q ? ((long)p << 32) | (uint)q : ((long)q << 32) | (uint)p;
+        var key = p < q ? (p, q) : (q, p);
         if (!byEdge.TryGetValue(key, out var id))
         {
             byEdge[key] = id = places.Count;
