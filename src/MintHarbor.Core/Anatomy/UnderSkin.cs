@@ -114,12 +114,32 @@ internal sealed class UnderSkin
             for (var i = 0; i < sunk.Length; i++)
                 sunk[i] = own[i] == 0 ? MathF.Min(sunk[i], calmed[i]) : calmed[i];
         }
+        var touching = forms.Select(Touching).ToArray();
         return (
             mesh with
             {
                 Places = [.. mesh.Places.Select((p, i) => p - (mesh.Normals[i] * sunk[i]))],
+                Triangles =
+                [
+                    .. mesh.Triangles.Chunk(3).Where(t => !Bridges(t.Select(i => touching[mesh.Form[i]]).ToArray())).SelectMany(t => t),
+                ],
             },
             [.. mesh.Form.Select(f => of[f] <= Thin * unit)]
         );
     }
+
+    /// <summary>Forearms and hands rest on the rest of the body, and joined to it their skin would be drawn out between both as threads.</summary>
+    private static (string Part, string Arm) Touching(Form f)
+    {
+        var side = f.GroupId.Length > 2 ? f.GroupId[^2..] : "";
+        return Sides.Stem(f.GroupId) switch
+        {
+            "fore" or "hand" => ("forearm" + side, side),
+            "arm" => ("", side),
+            _ => ("", ""),
+        };
+    }
+
+    private static bool Bridges((string Part, string Arm)[] corners) =>
+        corners.Any(a => a.Part.Length > 0 && corners.Any(b => b.Part != a.Part && b.Arm != a.Arm));
 }
