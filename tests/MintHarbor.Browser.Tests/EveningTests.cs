@@ -443,6 +443,16 @@ public sealed class EveningTests
                     ),
                 "the next pose's picture"
             );
+            // Its bones by a key, and away again.
+            bool Bones() =>
+                b.Js<bool>(
+                    "const i = document.querySelector('[data-bones-picture]'); return !i.hidden && i.complete && i.naturalWidth > 0"
+                );
+            b.Keys("b");
+            b.Until(Bones, "the bones");
+            Assert.Contains("bones=true", b.Js<string>("return document.querySelector('[data-bones-picture]').src"));
+            b.Keys("b");
+            b.Until(() => !Bones(), "no bones");
             b.Driver.Navigate().Refresh();
             b.Text("chime soft");
         });

@@ -412,6 +412,10 @@ public sealed class ComposerPageTests(DemoFixture fixture) : IClassFixture<DemoF
             "image/svg+xml",
             (await anybody.GetAsync($"/model/{secret}/pose/{pose}?facing=90")).Content.Headers.ContentType!.MediaType
         );
+        var skin = await anybody.GetStringAsync($"/model/{secret}/pose/{pose}?light=true");
+        var bones = await anybody.GetStringAsync($"/model/{secret}/pose/{pose}?light=true&bones=true");
+        Assert.Contains("#1E4F8F", bones);
+        Assert.DoesNotContain("#1E4F8F", skin);
         Assert.Equal(HttpStatusCode.NotFound, (await anybody.GetAsync($"/model/{secret}/pose/nosuch")).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await anybody.GetAsync($"/room/{secret}/pose/{pose}")).StatusCode);
         await staff.PostForm($"/courses/1/sessions/{m.Id}/modellink", ("renew", "true"));

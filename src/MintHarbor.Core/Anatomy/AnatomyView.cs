@@ -18,11 +18,13 @@ internal static class AnatomyView
 
     /// <summary>What both kinds are drawn from.</summary>
     /// <param name="camera">So many times finer than the picture of the skin.</param>
-    internal sealed class Setting(FigureModel model, SeatCamera camera, Vector3 lamp, DepthPicture skin)
+    /// <param name="only">Some muscles and bones; null all.</param>
+    internal sealed class Setting(FigureModel model, SeatCamera camera, Vector3 lamp, DepthPicture skin, OnlyParts? only = null)
     {
         public FigureModel Model => model;
         public Vector3 Lamp => lamp;
         public SeatCamera Camera => camera;
+        public OnlyParts? Only => only;
         public Mesh[] Solids { get; } = [.. model.Solids.Select(s => s.Mesh)];
 
         public IReadOnlyList<LineStroke> SkinLines() =>
@@ -33,7 +35,7 @@ internal static class AnatomyView
     public static (IReadOnlyList<ViewLayer> Layers, ColourPicture Wash) Bones(Setting s)
     {
         var bones = s.Model.UnderSkin.Bones;
-        var depth = new DepthPicture(s.Camera, [bones.Mesh, .. s.Solids]);
+        var depth = new DepthPicture(s.Camera, [s.Only is null ? bones.Mesh : s.Only.Of(bones), .. s.Solids]);
         var lines = LineView.Draw(
             depth,
             [.. Enumerable.Range(0, bones.Parts.Count)],
@@ -63,7 +65,7 @@ internal static class AnatomyView
     /// <summary>Muscles as flowing line: their borders, the run of their fibres; bones that lie under the skin in a cool wash.</summary>
     public static (IReadOnlyList<ViewLayer> Layers, ColourPicture Wash) Muscles(Setting s)
     {
-        var scene = new MuscleScene(s.Model, s.Camera);
+        var scene = new MuscleScene(s.Model, s.Camera, s.Only);
         bool OnSkin(LineStroke l)
         {
             var p = l.Places[l.Places.Length / 2] * Finer;

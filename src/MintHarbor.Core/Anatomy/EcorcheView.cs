@@ -90,19 +90,22 @@ internal static class EcorcheView
                 _ => Prop,
             };
 
+    /// <summary>Where round a pixel it is asked what stands before it: a spiral by the golden angle, in radii.</summary>
+    private static readonly Vector2[] Round =
+    [
+        .. Enumerable.Range(0, 14).Select(k => new Vector2(MathF.Cos(k * 2.39996f), MathF.Sin(k * 2.39996f)) * (0.35f + (1.35f * k / 14))),
+    ];
+
     /// <summary>How much of the light round about reaches a pixel: less where something stands before its neighbours.</summary>
     private static float Openness(DepthPicture d, int x, int y)
     {
-        const int taps = 14;
-        var o = (y * d.Width) + x;
+        var own = d.Depth[(y * d.Width) + x];
         // Half a unit at the stand, about.
-        var radius = MathF.Max(2, 0.55f * d.Camera.Focal / d.Depth[o]);
+        var radius = MathF.Max(2, 0.55f * d.Camera.Focal / own);
         float shut = 0;
-        for (var k = 0; k < taps; k++)
+        foreach (var tap in Round)
         {
-            var (sin, cos) = MathF.SinCos(k * 2.39996f);
-            var r = radius * (0.35f + (1.35f * k / taps));
-            var before = d.Depth[o] - d.DepthAt(x + (cos * r), y + (sin * r));
+            var before = own - d.DepthAt(x + (tap.X * radius), y + (tap.Y * radius));
             if (before is > 0.04f and < 3)
                 shut += MathF.Min(1, before / 0.45f) * (before > 1.4f ? 0.5f : 1);
         }

@@ -21,11 +21,12 @@ internal sealed class MuscleScene
     /// <summary>Below the count of muscles the muscle's number, then bones; flesh, skin, prop; nothing.</summary>
     public int[] Id { get; }
 
-    public MuscleScene(FigureModel model, SeatCamera camera)
+    /// <param name="only">Some muscles and bones; null all muscles and the bones right under the skin.</param>
+    public MuscleScene(FigureModel model, SeatCamera camera, OnlyParts? only = null)
     {
         under = model.UnderSkin;
-        Mesh muscles = under.Muscles.Mesh,
-            bones = under.ShownBones,
+        Mesh muscles = only is null ? under.Muscles.Mesh : only.Of(under.Muscles),
+            bones = only is null ? under.ShownBones : only.Of(under.Bones),
             core = under.Core;
         Depth = new(camera, [muscles, bones, core, .. model.Solids.Select(s => s.Mesh)]);
         int firstBone = muscles.TriangleCount,
@@ -82,6 +83,18 @@ internal sealed class MuscleScene
         var atOrigin = 1 - Splines.Eased(row.Tendon[0] * 0.6f, (row.Tendon[0] * 1.5f) + 0.02f, first);
         var atInsertion = Splines.Eased(1 - (row.Tendon[1] * 1.35f) - 0.02f, 1 - (row.Tendon[1] * 0.6f), last);
         return MathF.Max(band, MathF.Max(atOrigin, atInsertion));
+    }
+}
+
+/// <summary>Some of what lies under the skin: muscles by their id, bones by how their id begins.</summary>
+internal sealed record OnlyParts(IReadOnlyCollection<string> Muscles, IReadOnlyCollection<string> Bones)
+{
+    public Mesh Of(PosedMuscles m) => m.Mesh.Only(i => Muscles.Contains(m.Sheets[i].Row.Id));
+
+    public Mesh Of(PosedBones b)
+    {
+        var kept = b.Parts.Select(p => Bones.Any(s => p.Id.StartsWith(s, StringComparison.Ordinal))).ToArray();
+        return b.Mesh.Only(i => kept[i]);
     }
 }
 

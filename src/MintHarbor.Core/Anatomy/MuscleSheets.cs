@@ -31,16 +31,17 @@ internal sealed record MuscleSheet(
 /// <summary>The muscles of both sides, cast once on to the skin of the standing male figure.</summary>
 internal static class MuscleSheets
 {
-    private static readonly Lazy<MuscleSheet[]> Cast = new(() => [.. Make()]);
+    private static readonly Lazy<MuscleSheet[]> Cast = new(() => [.. Of(AnatomyCatalogue.Muscles.Muscles)]);
 
     public static IReadOnlyList<MuscleSheet> All => Cast.Value;
 
-    private static IEnumerable<MuscleSheet> Make()
+    /// <summary>Muscles of other rows than those that ship.</summary>
+    public static IEnumerable<MuscleSheet> Of(IReadOnlyList<MuscleRow> rows)
     {
         var rest = Skeleton.AsWritten(FigureCatalogue.Body("male"), Rest);
         var skin = new RestSkin(rest);
         var frames = new AnatomyFrames(rest);
-        foreach (var row in AnatomyCatalogue.Muscles.Muscles)
+        foreach (var row in rows)
         {
             var places = row.Rows.Select(r => r.Select(p => (p.Bone, skin.Place(p))).ToArray()).ToArray();
             var inner = row.Rows.Select(r => r.Select(p => (p.Bone, skin.HalfWay(p))).ToArray()).ToArray();

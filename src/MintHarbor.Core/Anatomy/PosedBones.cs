@@ -37,9 +37,9 @@ internal sealed class PosedBones
     public PosedBones(AnatomyFrames frames, SurfaceField field)
     {
         this.frames = frames;
-        foreach (var b in BoneShapes.All)
+        foreach (var b in frames.Set.Bones)
             Add(b);
-        foreach (var r in AnatomyCatalogue.Bones.Rays)
+        foreach (var r in frames.Set.Rays)
         foreach (var side in Sides.Of(r.Id))
             AddRay(r, side);
         AddSpine();
@@ -106,15 +106,16 @@ internal sealed class PosedBones
         int fore = body.BoneIndex(b.On),
             hand = frames.Hand(b.On);
         var scale = body.Bones[fore].Scale;
+        var turned = frames.Set.ForearmTwists ? Skeleton.Twist[hand] : Skeleton.Frame[fore];
         Vector3 a = Skeleton.World(fore, body.Local(fore, ends[0])),
-            way = Skeleton.Joint[hand] + Vector3.Transform((ends[1] - body.Bones[hand].Rest) * scale, Skeleton.Twist[hand]) - a,
+            way = Skeleton.Joint[hand] + Vector3.Transform((ends[1] - body.Bones[hand].Rest) * scale, turned) - a,
             rest = ends[1] - ends[0];
         for (var i = 0; i < b.Mesh.Places.Length; i++)
         {
             var p = b.Mesh.Places[i];
             var share = Vector3.Dot(p - ends[0], rest) / rest.LengthSquared();
             var off = (p - Vector3.Lerp(ends[0], ends[1], share)) * scale;
-            var roll = Quaternion.Slerp(Skeleton.Frame[fore], Skeleton.Twist[hand], Math.Clamp(share, 0, 1));
+            var roll = Quaternion.Slerp(Skeleton.Frame[fore], turned, Math.Clamp(share, 0, 1));
             Put(a + (way * share) + Vector3.Transform(off, roll), Vector3.Transform(b.Mesh.Normals[i] / scale, roll));
         }
     }

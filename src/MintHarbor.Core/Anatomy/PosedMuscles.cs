@@ -18,7 +18,7 @@ internal sealed class PosedMuscles
 
     private readonly AnatomyFrames frames;
     private readonly SurfaceField field;
-    private readonly IReadOnlyList<MuscleSheet> sheets = MuscleSheets.All;
+    private readonly IReadOnlyList<MuscleSheet> sheets;
 
     public Mesh Mesh { get; }
 
@@ -33,7 +33,7 @@ internal sealed class PosedMuscles
 
     public PosedMuscles(AnatomyFrames frames, SurfaceField field)
     {
-        (this.frames, this.field) = (frames, field);
+        (this.frames, this.field, sheets) = (frames, field, frames.Set.Muscles);
         var n = sheets.Count;
         (Length, Girth, Fibre) = (new float[n], new float[n], new Vector3[n * Grid]);
         Mesh = new(

@@ -35,12 +35,13 @@ internal static class ShoulderGirdle
         OnBlade = new(9.85f, 81.75f, -1.6f),
         TurnAxis = Vector3.Normalize(new(0.4f, 0, 0.91f));
 
-    public static Dictionary<string, GirdleFrame> Of(Skeleton s, Ribcage cage)
+    /// <param name="glides">Whether the blade follows the raised arm; drawn wrong it doesn't.</param>
+    public static Dictionary<string, GirdleFrame> Of(Skeleton s, Ribcage cage, bool glides = true)
     {
         var frames = new Dictionary<string, GirdleFrame>();
         foreach (var side in Sides.Both)
         {
-            var blade = Laid(s, cage, side);
+            var blade = Laid(s, cage, side, glides);
             frames[Sides.Id(Blade, side)] = blade;
             frames[Sides.Id(Collarbone, side)] = Collar(s, blade, side);
         }
@@ -54,13 +55,13 @@ internal static class ShoulderGirdle
         return MathF.Acos(Math.Clamp(Vector3.Dot(Down("thorax"), Down(Sides.Id("arm.L", side))), -1, 1)) * 180 / MathF.PI;
     }
 
-    private static GirdleFrame Laid(Skeleton s, Ribcage cage, int side)
+    private static GirdleFrame Laid(Skeleton s, Ribcage cage, int side, bool glides)
     {
         var body = s.Body;
         int thorax = body.BoneIndex("thorax"),
             arm = body.BoneIndex(Sides.Id("arm.L", side)),
             clavicle = body.BoneIndex(Sides.Id("clav.L", side));
-        var turn = Math.Clamp(Elevation(s, side) - Free, 0, 150) * Share * side * MathF.PI / 180;
+        var turn = glides ? Math.Clamp(Elevation(s, side) - Free, 0, 150) * Share * side * MathF.PI / 180 : 0;
         var axis = TurnAxis with { X = TurnAxis.X * side };
         var joint = s.Joint[arm];
         var frame = new GirdleFrame(
@@ -115,15 +116,18 @@ internal static class ShoulderGirdle
 }
 
 /// <summary>Where the rest places of bones and muscles lie in a pose: on the skeleton, on the girdle, on a forearm that takes the palm's turn.</summary>
-internal sealed class AnatomyFrames(Skeleton skeleton)
+internal sealed class AnatomyFrames(Skeleton skeleton, AnatomySet? set = null)
 {
     /// <summary>Heights of the forearm between which it takes the turn of the palm.</summary>
     private const float Elbow = 63,
         Forearm = 14.5f;
 
-    private readonly Dictionary<string, GirdleFrame> girdle = ShoulderGirdle.Of(skeleton, BoneShapes.Cage);
+    private readonly Dictionary<string, GirdleFrame> girdle = ShoulderGirdle.Of(skeleton, BoneShapes.Cage, set?.BladeGlides ?? true);
 
     public Skeleton Skeleton => skeleton;
+
+    /// <summary>The bones and muscles that are laid: the true ones, or those of a wrong drawing.</summary>
+    public AnatomySet Set => set ?? AnatomySet.True;
 
     /// <summary>A unit of this body's height.</summary>
     public float Unit { get; } = skeleton.Body.Bones[0].Scale.Y;

@@ -8,7 +8,7 @@ namespace MintHarbor.Core.Anatomy;
 internal sealed class UnderSkin
 {
     private readonly Lazy<AnatomyFrames> frames;
-    private readonly Lazy<SurfaceField> field;
+    private readonly Lazy<SurfaceField> skin;
     private readonly Lazy<PosedBones> bones;
     private readonly Lazy<PosedMuscles> muscles;
     private readonly Lazy<(Mesh Mesh, bool[] IsSkin)> core;
@@ -32,13 +32,17 @@ internal sealed class UnderSkin
         + (core.IsValueCreated ? Core.Bytes : 0)
         + (shown.IsValueCreated ? shown.Value.Triangles.LongLength * 4 : 0);
 
-    public UnderSkin(FigureModel model)
+    public AnatomyFrames Frames => frames.Value;
+    public SurfaceField Skin => skin.Value;
+
+    /// <param name="set">Other bones and muscles than the true ones.</param>
+    public UnderSkin(FigureModel model, AnatomySet? set = null)
     {
-        frames = new(() => new(model.Skeleton));
+        frames = new(() => new(model.Skeleton, set));
         // Bones stay inside the body, whatever is worn.
-        field = new(() => new(model.Skeleton, false));
-        bones = new(() => new(frames.Value, field.Value));
-        muscles = new(() => new(frames.Value, field.Value));
+        skin = new(() => new(model.Skeleton, false));
+        bones = new(() => new(frames.Value, skin.Value));
+        muscles = new(() => new(frames.Value, skin.Value));
         core = new(() => SunkSkin(model));
         shown = new(() => Subcutaneous(Bones));
     }
@@ -63,7 +67,7 @@ internal sealed class UnderSkin
     private static Mesh Subcutaneous(PosedBones b)
     {
         var kept = b.Parts.Select(p => BareBones.Contains(Sides.Stem(p.Id))).ToArray();
-        return b.Mesh with { Triangles = [.. b.Mesh.Triangles.Chunk(3).Where(t => kept[b.Mesh.Form[t[0]]]).SelectMany(t => t)] };
+        return b.Mesh.Only(form => kept[form]);
     }
 
     private static float Depth(Form f) =>

@@ -41,4 +41,8 @@ public sealed record ColourPicture(int Width, int Height, uint[] Pixels)
 
 /// <summary>Lines of one ink.</summary>
 /// <param name="Ink">As a colour is written in SVG.</param>
-public sealed record ViewLayer(string Ink, IReadOnlyList<LineStroke> Strokes, float Opacity = 1);
+public sealed record ViewLayer(string Ink, IReadOnlyList<LineStroke> Strokes, float Opacity = 1)
+{
+    /// <summary>One filled path of every line.</summary>
+    public string Path() => Curves.Ribbons(Strokes);
+}

@@ -115,6 +115,15 @@ internal static class Curves
         pen.Close();
     }
 
+    /// <summary>One path of many strokes.</summary>
+    public static string Ribbons(IEnumerable<LineStroke> strokes)
+    {
+        var to = new StringBuilder();
+        foreach (var s in strokes)
+            Ribbon(to, s);
+        return to.ToString();
+    }
+
     /// <summary>Closed loops as one even-odd path of straight pieces.</summary>
     public static string Loops(IEnumerable<IReadOnlyList<Vector2>> loops)
     {

@@ -44,10 +44,11 @@ public sealed class FigureModel
     /// <summary>Bones and muscles of this pose.</summary>
     internal UnderSkin UnderSkin { get; }
 
-    internal FigureModel(Body body, Pose pose, bool clothed, float step)
+    /// <param name="anatomy">Other bones and muscles than the true ones.</param>
+    internal FigureModel(Body body, Pose pose, bool clothed, float step, AnatomySet? anatomy = null)
     {
         Clothed = clothed;
-        UnderSkin = new(this);
+        UnderSkin = new(this, anatomy);
         Skeleton = Skeleton.Solve(body, pose);
         var field = new SurfaceField(Skeleton, clothed);
         Parts = field.Part;
@@ -93,7 +94,7 @@ public sealed class FigureModel
         return p;
     }
 
-    private static FigureLandmark Settle(SurfaceField field, int[] everything, string id, Vector3 from)
+    internal static FigureLandmark Settle(SurfaceField field, int[] everything, string id, Vector3 from)
     {
         var list = new int[field.Count];
         var near = list.AsSpan(0, field.Cull(from, 3, everything, list));

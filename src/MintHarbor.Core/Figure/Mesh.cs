@@ -9,6 +9,16 @@ internal sealed record Mesh(Vector3[] Places, Vector3[] Normals, float[] Opennes
     public int TriangleCount => Triangles.Length / 3;
     public long Bytes => (Places.LongLength * 30) + (Triangles.LongLength * 4);
 
+    /// <summary>The triangles of some forms; the places stay.</summary>
+    public Mesh Only(Func<int, bool> wanted)
+    {
+        var kept = new List<int>(Triangles.Length);
+        for (var i = 0; i < Triangles.Length; i += 3)
+            if (wanted(Form[Triangles[i]]))
+                kept.AddRange(Triangles.AsSpan(i, 3));
+        return this with { Triangles = [.. kept] };
+    }
+
     /// <summary>A value of every place, made the mean of the triangles round it so many times.</summary>
     public float[] Calmed(float[] of, int rounds)
     {

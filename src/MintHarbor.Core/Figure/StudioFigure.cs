@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Numerics;
 using System.Security.Cryptography;
 using System.Text;
@@ -84,13 +83,7 @@ public sealed record FigureView
     public string MassPath => Curves.Loops(Mass);
 
     /// <summary>One filled path of every line.</summary>
-    public string LinePath()
-    {
-        var to = new StringBuilder();
-        foreach (var s in Strokes)
-            Curves.Ribbon(to, s);
-        return to.ToString();
-    }
+    public string LinePath() => Curves.Ribbons(Strokes);
 
     /// <summary>A picture that stands alone. Tone has none: its pixels are encoded elsewhere.</summary>
     /// <param name="ink">Colour of lines and mass.</param>
@@ -126,15 +119,10 @@ public sealed record FigureView
         return svg.Append("</svg>").ToString();
     }
 
-    private static StringBuilder LayerSvg(ViewLayer layer)
+    private static string LayerSvg(ViewLayer layer)
     {
-        var svg = new StringBuilder($"<path fill=\"{layer.Ink}\"");
-        if (layer.Opacity < 1)
-            svg.Append(CultureInfo.InvariantCulture, $" opacity=\"{layer.Opacity:0.##}\"");
-        svg.Append(" d=\"");
-        foreach (var s in layer.Strokes)
-            Curves.Ribbon(svg, s);
-        return svg.Append("\"/>");
+        var opacity = layer.Opacity < 1 ? FormattableString.Invariant($" opacity=\"{layer.Opacity:0.##}\"") : "";
+        return $"<path fill=\"{layer.Ink}\"{opacity} d=\"{layer.Path()}\"/>";
     }
 
     private static string ConstructionSvg(ConstructionLine c, float unit)

@@ -14,14 +14,18 @@ public static class RoomPictures
     private const string Chalk = "#ECE8DB",
         Graphite = "#22302E",
         Leaf = "#2F5F56",
-        Mint = "#BFE3D3";
+        Mint = "#BFE3D3",
+        BlueOnDark = "#A9CBF2",
+        Blue = "#1E4F8F";
 
-    /// <summary>GET /room/{secret}/pose/{pose} and /model/{secret}/pose/{pose}; facing is degrees that the model turns.</summary>
+    /// <summary>GET /room/{secret}/pose/{pose} and /model/{secret}/pose/{pose}; facing is degrees that the model turns, with bones those inside its
+    /// outline are drawn.</summary>
     public static async Task<IResult> Serve(
         string secret,
         string pose,
         double? facing,
         bool? light,
+        bool? bones,
         HttpContext http,
         HarborContext db,
         PoseActions poses,
@@ -44,18 +48,23 @@ public static class RoomPictures
         var turned = facing is { } f && double.IsFinite(f) ? Math.IEEERemainder(f, 360) : 0;
         var drapery = Drapery.For(meeting.Course.Minors, item.Draped);
         var ink = model || light == true ? Graphite : Chalk;
-        return await views.Give(http, () => new(("room", drapery.Clothed, StudioFigure.Key(found), turned, ink), Draw));
+        return await views.Give(http, () =>
+            new(("room", drapery.Clothed, StudioFigure.Key(found), turned, ink, bones), bones == true ? Skeleton : Draw)
+        );
 
-        FigureViews.Finished Draw()
-        {
-            var address = new FigureAddress
+        FigureAddress Address(bool quick) =>
+            new()
             {
                 Pose = pose,
                 Seat = new(-turned, 4, 1.2),
                 Width = 360,
                 Height = 480,
-                Preview = true,
+                Preview = quick,
             };
+
+        FigureViews.Finished Draw()
+        {
+            var address = Address(quick: true);
             var (line, mass) = (
                 views.View(address, found, drapery),
                 views.View(address with { Kind = FigureViewKind.Mass }, found, drapery)
@@ -63,6 +72,19 @@ public static class RoomPictures
             // Filled and drawn strongly: it is looked at from the back of the room.
             return FigureViews.Finish(
                 $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {line.Width} {line.Height}\"><path fill=\"{(ink == Chalk ? Leaf : Mint)}\" fill-rule=\"evenodd\" d=\"{mass.MassPath}\"/><path fill=\"{ink}\" stroke=\"{ink}\" stroke-width=\"1.4\" d=\"{line.LinePath()}\"/></svg>"
+            );
+        }
+
+        // Strongly too; the bones are the last layer, what lies under them is the outline.
+        FigureViews.Finished Skeleton()
+        {
+            var address = Address(quick: false) with { Kind = FigureViewKind.Bones };
+            var view = views.View(address, found, drapery);
+            var mass = views.View(address with { Kind = FigureViewKind.Mass }, found, drapery);
+            var blue = ink == Chalk ? BlueOnDark : Blue;
+            var outline = string.Concat(view.Layers.SkipLast(1).Select(l => l.Path()));
+            return FigureViews.Finish(
+                $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {view.Width} {view.Height}\"><path fill=\"{(ink == Chalk ? Leaf : Mint)}\" fill-opacity=\"0.55\" fill-rule=\"evenodd\" d=\"{mass.MassPath}\"/><path fill=\"{ink}\" d=\"{outline}\"/><path fill=\"{blue}\" stroke=\"{blue}\" stroke-width=\"0.6\" d=\"{view.Layers[^1].Path()}\"/></svg>"
             );
         }
     }

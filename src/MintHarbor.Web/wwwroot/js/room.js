@@ -54,8 +54,32 @@
     document.querySelector("[data-light]").textContent = document.documentElement.dataset.theme === "dim" ? "light" : "dim";
   }
 
+  // Bones for a minute: of the pose that is held, in a rest of the one that was, before the first of the next.
+  const boneSeconds = 60;
+  const pose = document.querySelector("[data-picture]"),
+    bones = document.querySelector("[data-bones-picture]"),
+    button = document.querySelector("[data-bones]");
+  let held = "";
+  let boneTimer = 0;
+
+  function showBones(on) {
+    clearTimeout(boneTimer);
+    const src = on && (held || document.querySelector("[data-next-picture]").src);
+    document.querySelector("[data-clock]").classList.toggle("with-bones", Boolean(src));
+    button.setAttribute("aria-pressed", src ? "true" : "false");
+    bones.hidden = !src;
+    if (!src) return;
+    const wanted = new URL(src);
+    wanted.searchParams.set("bones", "true");
+    if (bones.src !== wanted.href) bones.src = wanted.href;
+    bones.alt = "the bones of the pose";
+    boneTimer = setTimeout(() => showBones(false), boneSeconds * 1000);
+  }
+
   document.addEventListener("click", (e) => {
-    if (e.target.closest("[data-chime]")) {
+    if (e.target.closest("[data-bones]")) {
+      showBones(button.getAttribute("aria-pressed") !== "true");
+    } else if (e.target.closest("[data-chime]")) {
       chime = chimes[(chimes.indexOf(chime) + 1) % chimes.length];
       keep("chime", chime);
       ring(true);
@@ -81,6 +105,10 @@
     const { index, pose, left, item, next, running } = e.detail;
     const here = `${index}/${pose}`;
     if (at !== null && at !== here && running) ring(true);
+    if (!pose.hidden && pose.src !== held) {
+      held = pose.src;
+      showBones(false);
+    }
     at = here;
     const close =
       warn !== "0" && left <= Number(warn) && left > 0.5 && (item.poses > 1 ? item.poseSeconds : item.seconds) > Number(warn) + 30;
