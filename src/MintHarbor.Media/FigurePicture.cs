@@ -1,4 +1,5 @@
 using System.Runtime.InteropServices;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
 using SkiaSharp;
 
@@ -17,8 +18,12 @@ public static class FigurePicture
     public static byte[] Png(ColourPicture colours) => Encode(colours, SKEncodedImageFormat.Png, 100);
 
     /// <summary>A drawn view as SVG; a wash under its lines is carried inside it.</summary>
-    public static string Svg(FigureView view, string ink = "#22302E") =>
-        view.ToSvg(ink, view.Colours is { } wash ? $"data:image/webp;base64,{Convert.ToBase64String(WebP(wash, 60))}" : null);
+    public static string Svg(FigureView view, string ink = "#22302E") => view.ToSvg(ink, view.Colours is { } wash ? Carried(wash) : null);
+
+    /// <summary>A small drawing of a check as SVG.</summary>
+    public static string Svg(CheckDrawing drawing) => drawing.ToSvg(Carried(drawing.Wash));
+
+    private static string Carried(ColourPicture wash) => $"data:image/webp;base64,{Convert.ToBase64String(WebP(wash, 60))}";
 
     private static byte[] Encode(ColourPicture colours, SKEncodedImageFormat format, int quality)
     {

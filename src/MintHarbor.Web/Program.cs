@@ -189,6 +189,7 @@ app.MapHealthChecks("/health/ready").AllowAnonymous();
 app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
 app.MapGet("/courses/{course:int}/figure/{pose}", FigureViews.Serve).RequireRateLimiting(Limits.Figures);
 app.MapGet("/courses/{course:int}/figure/{pose}/names", FigureViews.ServeNames).RequireRateLimiting(Limits.Figures);
+app.MapGet("/courses/{course:int}/figure/{pose}/check/{check}", FigureViews.ServeCheck).RequireRateLimiting(Limits.Figures);
 app.MapGet("/courses/{course:int}/head", FigureViews.ServeHead).RequireRateLimiting(Limits.Figures);
 app.MapGet("/courses/{course:int}/things", ThingViews.Serve).RequireRateLimiting(Limits.Figures);
 app.MapGet("/room/{secret}/stream", RoomStream.Serve).AllowAnonymous();

@@ -111,7 +111,7 @@ public sealed class FigureTests
             // By keys: the next name, with its place shown.
             b.Keys("n");
             // From the top down: the raised hand comes first.
-            b.Text("finger, end, right", "[data-name-out]");
+            b.Text("finger, end, left", "[data-name-out]");
             b.Text("phalanx distalis", "[data-name-out]");
             Assert.True(b.See(".under-dot").Displayed);
             // By the pointer: on the dot that the list puts there, the same name.
@@ -156,6 +156,18 @@ public sealed class FigureTests
             );
             Rested(b);
             Assert.Contains("arm.R.abd", Uri.UnescapeDataString(Source("data-view")));
+            // A check opens with its right and its wrong drawing in this view, and says what isn't seen from here.
+            b.Click(".under-checks > summary", "check");
+            b.Click(".check-card summary", "Shoulder muscle ends half-way");
+            b.Until(
+                () =>
+                    b.Js<bool>(
+                        "const i = [...document.querySelectorAll('.check-card[open] img')]; return i.length === 2 && i.every(x => x.complete && x.naturalWidth > 0)"
+                    ),
+                "both drawings"
+            );
+            b.Text("it runs on towards the elbow", ".check-card[open]");
+            b.Text("Not to be seen from here", ".under-checks");
             // Under shirt and shorts bones stay, muscles go.
             b.Keys("8");
             Rested(b);

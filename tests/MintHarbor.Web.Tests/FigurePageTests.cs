@@ -115,6 +115,22 @@ public sealed class FigurePageTests(DemoFixture fixture) : IClassFixture<DemoFix
     }
 
     [Fact]
+    public async Task A_check_is_drawn_right_and_wrong_for_members_and_never_a_muscle_for_minors()
+    {
+        var client = await App.As(Student);
+        async Task<string> Card(string query) => await client.GetStringAsync($"/courses/1/figure/stand/check/ankles?az=0&side=1{query}");
+        var (right, wrong) = (await Card(""), await Card("&wrong=true"));
+        Assert.Contains("<circle fill=\"#2A7F68\"", right);
+        Assert.Contains("<path fill=\"#B0472F\"", wrong);
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.GetAsync("/courses/1/figure/stand/check/wing")).StatusCode);
+        var minor = await App.As(Minor);
+        Assert.Equal(HttpStatusCode.NotFound, (await minor.GetAsync("/courses/1/figure/stand/check/ankles")).StatusCode);
+        Assert.Equal(HttpStatusCode.OK, (await minor.GetAsync("/courses/2/figure/stand/check/ankles?g=0")).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await minor.GetAsync("/courses/2/figure/stand/check/calf?g=0&az=180")).StatusCode);
+        Assert.DoesNotContain("data-check-card=\"calf\"", await minor.GetStringAsync("/courses/2/shelf/poses/stand?az=180"));
+    }
+
+    [Fact]
     public async Task What_lies_where_is_named_in_plain_words_and_in_latin_for_members_only()
     {
         var path = "/courses/1/figure/stand/names?kind=bones&az=0";

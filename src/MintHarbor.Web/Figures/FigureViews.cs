@@ -99,6 +99,38 @@ public sealed class FigureViews : IDisposable
         });
     }
 
+    /// <summary>Pixels a side of a check's small drawing.</summary>
+    private const int CardSize = 200;
+
+    /// <summary>GET /courses/{course}/figure/{pose}/check/{check}: one of a check's two drawings in this pose, from this seat.</summary>
+    public static async Task<IResult> ServeCheck(
+        int course,
+        string pose,
+        string check,
+        int? side,
+        bool? wrong,
+        HttpContext http,
+        FigureGate gate,
+        FigureViews views
+    )
+    {
+        if (
+            await gate.Dress(http.User, course, http.Request.Query["g"] == "1") is not { } drapery
+            || await gate.Find(course, pose) is not { } found
+        )
+            return Results.NotFound();
+        return await views.Give(http, () =>
+        {
+            var of = BodyChecks.Find(check);
+            var address = FigureAddress.Read(pose, http.Request.Query) with { Preview = false, Part = "" };
+            return new((check, side, wrong, course, drapery.Clothed, StudioFigure.Key(found), address), () =>
+            {
+                var model = views.Model(address, found, drapery);
+                return Finish(FigurePicture.Svg(BodyChecks.Draw(model, of, side is -1 ? -1 : 1, address.Seat, wrong == true, CardSize)));
+            });
+        });
+    }
+
     /// <summary>GET /courses/{course}/head: a view of the head. It has no garment and is nobody's: members see it.</summary>
     public static async Task<IResult> ServeHead(int course, HttpContext http, FigureGate gate, FigureViews views) =>
         await gate.Dress(http.User, course, true) is null ? Results.NotFound() : await views.Give(http, () =>

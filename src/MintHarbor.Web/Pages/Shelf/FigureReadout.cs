@@ -7,8 +7,24 @@ using MintHarbor.Web.Pages.Shared;
 namespace MintHarbor.Web.Pages.Shelf;
 
 /// <summary>The numbers beside a view of the figure: how it stands, how hard it is to hold, what is short from here.</summary>
-public sealed record FigureReadout(FigureModel Figure, FigureView View, IReadOnlyList<Note> Notes, double? CanonHeads, bool Whole)
+public sealed record FigureReadout(
+    FigureModel Figure,
+    FigureView View,
+    IReadOnlyList<Note> Notes,
+    double? CanonHeads,
+    bool Whole,
+    Seat Seat
+)
 {
+    /// <summary>The checks of anatomy in this view, those that are seen first; under the garment those of bones.</summary>
+    public IReadOnlyList<SeenCheck> Checks() =>
+        [
+            .. BodyChecks
+                .In(Figure, Seat, View.Width, View.Height)
+                .Where(c => !Figure.Clothed || c.Check.Muscles.Length == 0)
+                .OrderByDescending(c => c.Visible),
+        ];
+
     public IReadOnlyList<Foreshortening> Short => [.. View.Limbs.Where(l => l.Ratio < 0.9)];
 
     /// <param name="part">The part that is looked at alone, where it isn't the whole.</param>
@@ -71,6 +87,6 @@ public sealed record FigureReadout(FigureModel Figure, FigureView View, IReadOnl
                 )
             );
         notes.Add(new("holds", $"The drawn trouble: {pose.Trouble}."));
-        return new(figure, view, notes, canonHeads, part is null);
+        return new(figure, view, notes, canonHeads, part is null, seat);
     }
 }

@@ -40,7 +40,7 @@ public sealed class PoseModel(CourseScope scope, PoseActions poses, FigureGate g
     public async Task<IActionResult> OnGetAsync() => await Load() ? Page() : NotFound();
 
     /// <summary>What stands beside the picture, for the angle it has come to rest at.</summary>
-    public async Task<IActionResult> OnGetReadoutAsync() => await Load() ? Partial("Shelf/_Readout", Readout) : NotFound();
+    public async Task<IActionResult> OnGetReadoutAsync() => await Load() ? Partial("Shelf/_PoseReadout", Readout) : NotFound();
 
     /// <summary>Tilts in words, turned into changes: the page comes again with them made.</summary>
     [For(CourseRole.Instructor, CourseRole.Assistant)]

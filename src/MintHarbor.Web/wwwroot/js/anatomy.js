@@ -18,6 +18,8 @@
   dot.className = "under-dot";
   dot.hidden = true;
   picture.append(dot);
+  const checks = panel.querySelector('[data-readout="checks"]'),
+    opened = new Set();
   const named = ["bones", "muscles", "ecorche"];
   const first = new URLSearchParams(view.getAttribute("src").split("?")[1]);
   let query = first.toString(),
@@ -37,6 +39,22 @@
     q.set("kind", chosen);
     const src = `${root.dataset.src}?${q}`;
     if (over.getAttribute("src") !== src) over.src = src;
+  }
+
+  /** The two drawings of a check, once somebody looks: they are made for this seat. */
+  function drawCheck(card) {
+    for (const img of card.querySelectorAll("[data-check-view]")) {
+      const q = new URLSearchParams(query);
+      for (const k of ["part", "w", "h", "kind"]) q.delete(k);
+      q.set("side", card.dataset.side);
+      q.set("wrong", img.dataset.checkView === "wrong");
+      const src = `${root.dataset.src}/check/${card.dataset.checkCard}?${q}`;
+      if (img.getAttribute("src") !== src) img.src = src;
+    }
+  }
+
+  function reopen() {
+    for (const card of checks.querySelectorAll("[data-check-card]")) if (opened.has(card.dataset.checkCard)) card.open = true;
   }
 
   /** Number of the part at every pixel, from runs along the rows. */
@@ -109,6 +127,16 @@
   panel.querySelector("[data-name-next]").addEventListener("click", () => {
     if (names?.parts.length) tellPart((at + 1) % names.parts.length);
   });
+  checks.addEventListener(
+    "toggle",
+    (e) => {
+      const card = e.target;
+      if (card.open) drawCheck(card);
+      // What is taken away when the figure turns was not closed by anybody.
+      if (card.isConnected) opened[card.open ? "add" : "delete"](card.dataset.checkCard);
+    },
+    true,
+  );
   overKind.addEventListener("change", layOver);
   slider.addEventListener("input", layOver);
   root.addEventListener("harbor:rested", (e) => {
@@ -120,6 +148,7 @@
         if (o.hidden && o.selected) overKind.value = "";
       }
     layOver();
+    reopen();
     load();
   });
   load();
