@@ -158,7 +158,7 @@ public sealed class FigureTests
             Assert.Contains("arm.R.abd", Uri.UnescapeDataString(Source("data-view")));
             // A check opens with its right and its wrong drawing in this view, and says what isn't seen from here.
             b.Click(".under-checks > summary", "check");
-            b.Click(".check-card summary", "Shoulder muscle ends half-way");
+            b.Click(".check-card summary", "First ribs and collarbones");
             b.Until(
                 () =>
                     b.Js<bool>(
@@ -166,7 +166,7 @@ public sealed class FigureTests
                     ),
                 "both drawings"
             );
-            b.Text("it runs on towards the elbow", ".check-card[open]");
+            b.Text("collarbones hang from the sides of the neck", ".check-card[open]");
             b.Text("Not to be seen from here", ".under-checks");
             // Under shirt and shorts bones stay, muscles go.
             b.Keys("8");
