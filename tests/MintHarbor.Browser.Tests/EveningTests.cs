@@ -450,6 +450,10 @@ public sealed class EveningTests
                 );
             b.Keys("b");
             b.Until(Bones, "the bones");
+            // They stay while the clock goes on.
+            b.Js<object>("window.ticks = 0; document.addEventListener('harbor:clock', () => window.ticks++)");
+            b.Until(() => b.Js<long>("return window.ticks") >= 3, "three ticks of the clock");
+            Assert.True(Bones());
             Assert.Contains("bones=true", b.Js<string>("return document.querySelector('[data-bones-picture]').src"));
             b.Keys("b");
             b.Until(() => !Bones(), "no bones");

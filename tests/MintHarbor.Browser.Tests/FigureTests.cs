@@ -152,7 +152,11 @@ public sealed class FigureTests
             // The arm by its slider: the same joint, the blade follows.
             b.Click(".under-move summary", "moves");
             b.Js<object>(
-                "const s = document.querySelector('.under-move [data-handle=\\'arm.R.abd\\']'); s.value = 20; s.dispatchEvent(new Event('input', {bubbles: true}))"
+                """
+                const s = document.querySelector('.under-move [data-handle="arm.R.abd"]');
+                s.value = 20;
+                s.dispatchEvent(new Event('input', {bubbles: true}))
+                """
             );
             Rested(b);
             Assert.Contains("arm.R.abd", Uri.UnescapeDataString(Source("data-view")));
@@ -162,7 +166,10 @@ public sealed class FigureTests
             b.Until(
                 () =>
                     b.Js<bool>(
-                        "const i = [...document.querySelectorAll('.check-card[open] img')]; return i.length === 2 && i.every(x => x.complete && x.naturalWidth > 0)"
+                        """
+                        const i = [...document.querySelectorAll('.check-card[open] img')];
+                        return i.length === 2 && i.every(x => x.complete && x.naturalWidth > 0)
+                        """
                     ),
                 "both drawings"
             );

@@ -96,7 +96,7 @@ internal static class AnatomyView
     private static List<LineStroke> Borders(MuscleScene scene)
     {
         var unit = scene.Depth.Height / 720f;
-        // The ribs are one border, as the breastbone is: where two bones of a kind meet nothing is drawn.
+        // Where the breastbone's two parts meet, or flesh and skin, nothing is drawn.
         var ids = scene.Id.Select(i => scene.IsMuscle(i) || i is MuscleScene.Nothing or MuscleScene.Prop ? i : scene.Kind(i)).ToArray();
         bool Wanted(int a, int b) =>
             a is not (MuscleScene.Nothing or MuscleScene.Prop) && b is not (MuscleScene.Nothing or MuscleScene.Prop);

@@ -123,6 +123,9 @@ public static class BodyChecks
         return s.Angle(hand, s.Body.Bones[hand].Angles.Single(a => a.Angle == "pron")) >= Turned;
     }
 
+    /// <summary>A small drawing has lines as strong as a picture of this height: else they would fade.</summary>
+    private const float LinesOf = 480;
+
     /// <summary>One of a check's two drawings: its part of the figure in this pose, from this seat.</summary>
     /// <param name="model">The true figure; undressed, as muscles may be drawn.</param>
     /// <param name="side">1 its left, −1 its right.</param>
@@ -155,7 +158,13 @@ public static class BodyChecks
             var at = camera.Project(frames.World(Sides.Id(p.Bone, side), Sides.Place(p.At, side)));
             return new(at.X, at.Y);
         }
-        return new(size, layers, wash, [.. (wrong ? check.WrongKey : check.Key).Select(Place)], check.Closed, wrong);
+        var heavier = LinesOf / size;
+        ViewLayer Strong(ViewLayer l) =>
+            l with
+            {
+                Strokes = [.. l.Strokes.Select(s => s with { Widths = [.. s.Widths.Select(w => w * heavier)] })],
+            };
+        return new(size, [.. layers.Select(Strong)], wash, [.. (wrong ? check.WrongKey : check.Key).Select(Place)], check.Closed, wrong);
     }
 
     private static FigureModel Wrong(FigureModel model, BodyCheck check)

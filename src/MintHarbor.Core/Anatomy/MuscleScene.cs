@@ -55,7 +55,8 @@ internal sealed class MuscleScene
 
     public bool Shows(int muscle) => shown[muscle];
 
-    /// <summary>What a pixel of a bone or of the flesh counts as when borders are drawn: handle and body of the breastbone are one, flesh and skin are one.</summary>
+    /// <summary>What a pixel of a bone or of the flesh counts as when borders are drawn: handle and body of the breastbone are one, flesh and
+    /// skin are one.</summary>
     public int Kind(int id)
     {
         if (!IsBone(id))

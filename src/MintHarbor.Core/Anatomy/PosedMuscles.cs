@@ -163,7 +163,8 @@ internal sealed class PosedMuscles
         return across * (0.55f + (0.45f * ends));
     }
 
-    /// <summary>A muscle keeps to the skin of its own parts: else a hip's would climb on to a hand that rests there. Breast and navel are no part of any.</summary>
+    /// <summary>A muscle keeps to the skin of its own parts: else a hip's would climb on to a hand that rests there. Breast and navel are no
+    /// part of any.</summary>
     private int[] Skin(MuscleSheet sheet)
     {
         bool On(params string[] stems) => sheet.Rows.Any(r => r.Any(p => stems.Contains(Sides.Stem(p.Bone))));
@@ -187,7 +188,8 @@ internal sealed class PosedMuscles
         return [.. Enumerable.Range(0, forms.Count).Where(i => Usable(forms[i]))];
     }
 
-    /// <summary>Newton steps of two places to a depth under the skin, at most five of at most 1.2 units, and no farther away than <see cref="Farthest"/>.</summary>
+    /// <summary>Newton steps of two places to a depth under the skin, at most five of at most 1.2 units, and no farther away than
+    /// <see cref="Farthest"/>.</summary>
     private void ToLevel(
         ReadOnlySpan<Vector3> from,
         ReadOnlySpan<float> depth,

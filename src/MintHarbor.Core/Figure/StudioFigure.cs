@@ -294,6 +294,9 @@ public sealed class StudioFigure(long budget = 96L << 20)
         };
     }
 
+    /// <summary>Kinds that a figure in the garment isn't drawn in.</summary>
+    public static bool IsUndraped(FigureViewKind kind) => kind is FigureViewKind.Muscles or FigureViewKind.Ecorche;
+
     /// <summary>The picture from a seat: of the whole figure with what it rests on, or of a part.</summary>
     internal static SeatCamera Camera(FigureModel model, Seat seat, int width, int height, CloseUp? part) =>
         part?.Camera(model, seat, width, height) ?? SeatCamera.Fit(seat, model.MetresPerUnit, width, height, model.Places);
@@ -301,7 +304,7 @@ public sealed class StudioFigure(long budget = 96L << 20)
     /// <exception cref="InputException">Muscles of a figure that wears the garment: inside its outline bones are drawn, and nothing else.</exception>
     internal static void CheckDressed(FigureModel model, FigureViewKind kind)
     {
-        if (model.Clothed && kind is FigureViewKind.Muscles or FigureViewKind.Ecorche)
+        if (model.Clothed && IsUndraped(kind))
             throw new InputException("muscles are not drawn under the garment", "kind", "bones, or a view without it");
     }
 

@@ -54,56 +54,35 @@ public sealed class FigureViews : IDisposable
     public Silhouette Silhouette(Pose pose, Drapery drapery) =>
         Core.Figure.Silhouette.Of(studio.Model(Core.Figure.Silhouette.Seen(false).Body, pose, drapery, StudioFigure.Coarse), false);
 
-    public FigureView View(FigureAddress a, Pose pose, Drapery drapery) =>
-        StudioFigure.View(Model(a, pose, drapery), a.Seat, a.Kind, a.Width, a.Height, a.Values, a.Lamp, a.Preview ? 1 : 2, a.CloseUp);
+    public FigureView View(FigureAddress a, Pose pose, Drapery drapery) => Drawn(a, Model(a, pose, drapery));
+
+    private static FigureView Drawn(FigureAddress a, FigureModel model) =>
+        StudioFigure.View(model, a.Seat, a.Kind, a.Width, a.Height, a.Values, a.Lamp, a.Preview ? 1 : 2, a.CloseUp);
 
     /// <summary>GET /courses/{course}/figure/{pose}: the view as SVG or WebP, named by its content.</summary>
-    public static async Task<IResult> Serve(int course, string pose, HttpContext http, FigureGate gate, FigureViews views)
-    {
-        if (
-            await gate.Dress(http.User, course, http.Request.Query["g"] == "1") is not { } drapery
-            || await gate.Find(course, pose) is not { } found
-        )
-            return Results.NotFound();
-        return await views.Give(http, () =>
-        {
-            var address = FigureAddress.Read(pose, http.Request.Query);
-            return new((course, drapery.Clothed, StudioFigure.Key(found), address), () =>
-                Finish(views.View(address, found, drapery), address.Preview, address.Blue)
-            );
-        });
-    }
+    public static Task<IResult> Serve(int course, string pose, HttpContext http, FigureGate gate, FigureViews views) =>
+        views.GiveOfPose(course, pose, http, gate, "view", (address, model) =>
+            Finish(Drawn(address, model), address.Preview, address.Blue)
+        );
 
     /// <summary>Pixels of the picture that names are read from: coarse enough to send, fine enough for a fingertip.</summary>
     private const int NamesWide = 240,
         NamesHigh = 360;
 
     /// <summary>GET /courses/{course}/figure/{pose}/names: what lies where in a view of bones or muscles, and what it is called.</summary>
-    public static async Task<IResult> ServeNames(int course, string pose, HttpContext http, FigureGate gate, FigureViews views)
-    {
-        if (
-            await gate.Dress(http.User, course, http.Request.Query["g"] == "1") is not { } drapery
-            || await gate.Find(course, pose) is not { } found
-        )
-            return Results.NotFound();
-        return await views.Give(http, () =>
+    public static Task<IResult> ServeNames(int course, string pose, HttpContext http, FigureGate gate, FigureViews views) =>
+        views.GiveOfPose(course, pose, http, gate, "names", (address, model) =>
         {
-            var address = FigureAddress.Read(pose, http.Request.Query) with { Width = NamesWide, Height = NamesHigh, Preview = false };
-            return new(("names", course, drapery.Clothed, StudioFigure.Key(found), address), () =>
-            {
-                var model = views.Model(address, found, drapery);
-                var names = AnatomyNames.Of(model, address.Seat, address.Kind, NamesWide, NamesHigh, address.CloseUp);
-                var bytes = JsonSerializer.SerializeToUtf8Bytes(names, JsonSerializerOptions.Web);
-                return new(bytes, Pack(bytes), "application/json", Tag(bytes));
-            });
+            var names = AnatomyNames.Of(model, address.Seat, address.Kind, NamesWide, NamesHigh, address.CloseUp);
+            var bytes = JsonSerializer.SerializeToUtf8Bytes(names, JsonSerializerOptions.Web);
+            return new(bytes, Pack(bytes), "application/json", Tag(bytes));
         });
-    }
 
     /// <summary>Pixels a side of a check's small drawing.</summary>
     private const int CardSize = 200;
 
     /// <summary>GET /courses/{course}/figure/{pose}/check/{check}: one of a check's two drawings in this pose, from this seat.</summary>
-    public static async Task<IResult> ServeCheck(
+    public static Task<IResult> ServeCheck(
         int course,
         string pose,
         string check,
@@ -112,6 +91,21 @@ public sealed class FigureViews : IDisposable
         HttpContext http,
         FigureGate gate,
         FigureViews views
+    ) => views.GiveOfPose(course, pose, http, gate, (check, side, wrong), (address, model) =>
+        {
+            var drawing = BodyChecks.Draw(model, BodyChecks.Find(check), side is -1 ? -1 : 1, address.Seat, wrong == true, CardSize);
+            return Finish(FigurePicture.Svg(drawing));
+        });
+
+    /// <summary>Something drawn of a pose, for members and as they may see it.</summary>
+    /// <param name="what">What is drawn of it, beside what its address says.</param>
+    private async Task<IResult> GiveOfPose(
+        int course,
+        string pose,
+        HttpContext http,
+        FigureGate gate,
+        object what,
+        Func<FigureAddress, FigureModel, Finished> draw
     )
     {
         if (
@@ -119,15 +113,12 @@ public sealed class FigureViews : IDisposable
             || await gate.Find(course, pose) is not { } found
         )
             return Results.NotFound();
-        return await views.Give(http, () =>
+        return await Give(http, () =>
         {
-            var of = BodyChecks.Find(check);
-            var address = FigureAddress.Read(pose, http.Request.Query) with { Preview = false, Part = "" };
-            return new((check, side, wrong, course, drapery.Clothed, StudioFigure.Key(found), address), () =>
-            {
-                var model = views.Model(address, found, drapery);
-                return Finish(FigurePicture.Svg(BodyChecks.Draw(model, of, side is -1 ? -1 : 1, address.Seat, wrong == true, CardSize)));
-            });
+            var address = FigureAddress.Read(pose, http.Request.Query);
+            return new((what, course, drapery.Clothed, StudioFigure.Key(found), address), () =>
+                draw(address, Model(address, found, drapery))
+            );
         });
     }
 
@@ -255,7 +246,7 @@ public sealed class FigureViews : IDisposable
         lock (gate)
         {
             if (!running.TryGetValue(key, out task!))
-                running[key] = task = Drawn(draw);
+                running[key] = task = Worked(draw);
         }
         try
         {
@@ -270,7 +261,7 @@ public sealed class FigureViews : IDisposable
         }
     }
 
-    private async Task<Finished> Drawn(Func<Finished> draw)
+    private async Task<Finished> Worked(Func<Finished> draw)
     {
         await atWork.WaitAsync();
         try

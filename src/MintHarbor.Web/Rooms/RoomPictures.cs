@@ -62,30 +62,36 @@ public static class RoomPictures
                 Preview = quick,
             };
 
+        // Filled and drawn strongly: it is looked at from the back of the room.
         FigureViews.Finished Draw()
         {
-            var address = Address(quick: true);
-            var (line, mass) = (
-                views.View(address, found, drapery),
-                views.View(address with { Kind = FigureViewKind.Mass }, found, drapery)
-            );
-            // Filled and drawn strongly: it is looked at from the back of the room.
+            var line = View(FigureViewKind.Line, quick: true);
+            return Filled(line, quick: true, 1, Line(ink, 1.4, line.LinePath()));
+        }
+
+        // The bones are the last layer; what lies under them is the outline.
+        FigureViews.Finished Skeleton()
+        {
+            var view = View(FigureViewKind.Bones, quick: false);
+            var outline = string.Concat(view.Layers.SkipLast(1).Select(l => l.Path()));
+            var lines = Line(ink, 0, outline) + Line(ink == Chalk ? BlueOnDark : Blue, 0.6, view.Layers[^1].Path());
+            return Filled(view, quick: false, 0.55, lines);
+        }
+
+        FigureView View(FigureViewKind kind, bool quick) => views.View(Address(quick) with { Kind = kind }, found, drapery);
+
+        FigureViews.Finished Filled(FigureView view, bool quick, double strength, string lines)
+        {
+            var fill = ink == Chalk ? Leaf : Mint;
+            var mass = View(FigureViewKind.Mass, quick).MassPath;
             return FigureViews.Finish(
-                $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {line.Width} {line.Height}\"><path fill=\"{(ink == Chalk ? Leaf : Mint)}\" fill-rule=\"evenodd\" d=\"{mass.MassPath}\"/><path fill=\"{ink}\" stroke=\"{ink}\" stroke-width=\"1.4\" d=\"{line.LinePath()}\"/></svg>"
+                FormattableString.Invariant($"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {view.Width} {view.Height}\">")
+                    + FormattableString.Invariant($"<path fill=\"{fill}\" fill-opacity=\"{strength}\" fill-rule=\"evenodd\" d=\"{mass}\"/>")
+                    + $"{lines}</svg>"
             );
         }
 
-        // Strongly too; the bones are the last layer, what lies under them is the outline.
-        FigureViews.Finished Skeleton()
-        {
-            var address = Address(quick: false) with { Kind = FigureViewKind.Bones };
-            var view = views.View(address, found, drapery);
-            var mass = views.View(address with { Kind = FigureViewKind.Mass }, found, drapery);
-            var blue = ink == Chalk ? BlueOnDark : Blue;
-            var outline = string.Concat(view.Layers.SkipLast(1).Select(l => l.Path()));
-            return FigureViews.Finish(
-                $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {view.Width} {view.Height}\"><path fill=\"{(ink == Chalk ? Leaf : Mint)}\" fill-opacity=\"0.55\" fill-rule=\"evenodd\" d=\"{mass.MassPath}\"/><path fill=\"{ink}\" d=\"{outline}\"/><path fill=\"{blue}\" stroke=\"{blue}\" stroke-width=\"0.6\" d=\"{view.Layers[^1].Path()}\"/></svg>"
-            );
-        }
+        static string Line(string colour, double width, string path) =>
+            FormattableString.Invariant($"<path fill=\"{colour}\" stroke=\"{colour}\" stroke-width=\"{width}\" d=\"{path}\"/>");
     }
 }

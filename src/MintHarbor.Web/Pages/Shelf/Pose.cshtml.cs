@@ -18,6 +18,30 @@ public sealed class PoseModel(CourseScope scope, PoseActions poses, FigureGate g
     public FigureReadout Readout { get; private set; } = null!;
     public IReadOnlyList<PoseHandle> Handles { get; private set; } = [];
 
+    private static readonly (string Kind, string Word, string Key)[] AllKinds =
+    [
+        ("line", "line", "1"),
+        ("tone", "tone", "2"),
+        ("tone3", "3 values", "3"),
+        ("tone5", "5 values", "5"),
+        ("tone9", "9 values", "9"),
+        ("mass", "mass", "4"),
+        ("construction", "construction", "6"),
+        ("bones", "bones", "7"),
+        ("muscles", "muscles", "8"),
+        ("ecorche", "muscles in tone", "0"),
+    ];
+
+    /// <summary>A kind that a figure in the garment isn't drawn in.</summary>
+    public static bool Undraped(string kind) => Enum.TryParse<FigureViewKind>(kind, true, out var k) && StudioFigure.IsUndraped(k);
+
+    /// <summary>Kinds of view that this course may see.</summary>
+    public IEnumerable<(string Kind, string Word, string Key)> Kinds => AllKinds.Where(k => !Course.Minors || !Undraped(k.Kind));
+
+    /// <summary>Those that are laid over another.</summary>
+    public IEnumerable<(string Kind, string Word, string Key)> OverKinds =>
+        Kinds.Where(k => k.Kind is "line" or "tone" or "bones" || Undraped(k.Kind));
+
     /// <summary>What moves most under the skin: the arms raised to the side, the palms turned.</summary>
     public IEnumerable<(PoseHandle Handle, string Word)> Movers =>
         from word in (IEnumerable<(string Key, string Word)>)
@@ -85,7 +109,7 @@ public sealed class PoseModel(CourseScope scope, PoseActions poses, FigureGate g
             Preview = false,
             Garment = Course.Minors || query["g"] == "1",
         };
-        if (Address is { Garment: true, Kind: FigureViewKind.Muscles or FigureViewKind.Ecorche })
+        if (Address.Garment && StudioFigure.IsUndraped(Address.Kind))
             Address = Address with { Kind = FigureViewKind.Bones };
         if (await gate.Dress(User, Course.Id, Address.Garment) is not { } drapery)
             return false;

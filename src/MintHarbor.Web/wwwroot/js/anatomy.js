@@ -143,7 +143,7 @@
     query = e.detail.query;
     kind = e.detail.state.kind;
     for (const o of overKind.options)
-      if (["muscles", "ecorche"].includes(o.value)) {
+      if (o.dataset.undraped === "True") {
         o.hidden = o.disabled = e.detail.state.g === "1";
         if (o.hidden && o.selected) overKind.value = "";
       }

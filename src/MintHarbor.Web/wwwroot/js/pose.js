@@ -224,7 +224,8 @@
     }
     if (e.target.dataset.ofCheck) {
       state[e.target.dataset.ofCheck] = e.target.checked ? "1" : "";
-      if (state.g === "1" && ["muscles", "ecorche"].includes(state.kind)) state.kind = "bones";
+      const kind = root.querySelector(`button[data-kind="${CSS.escape(state.kind)}"]`);
+      if (state.g === "1" && kind?.dataset.undraped === "True") state.kind = "bones";
       changed(true);
     }
   });

@@ -56,7 +56,7 @@
 
   // Bones for a minute: of the pose that is held, in a rest of the one that was, before the first of the next.
   const boneSeconds = 60;
-  const pose = document.querySelector("[data-picture]"),
+  const shown = document.querySelector("[data-picture]"),
     bones = document.querySelector("[data-bones-picture]"),
     button = document.querySelector("[data-bones]");
   let held = "";
@@ -105,8 +105,8 @@
     const { index, pose, left, item, next, running } = e.detail;
     const here = `${index}/${pose}`;
     if (at !== null && at !== here && running) ring(true);
-    if (!pose.hidden && pose.src !== held) {
-      held = pose.src;
+    if (!shown.hidden && shown.src !== held) {
+      held = shown.src;
       showBones(false);
     }
     at = here;
