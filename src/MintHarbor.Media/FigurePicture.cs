@@ -21,7 +21,7 @@ public static class FigurePicture
     public static string Svg(FigureView view, string ink = "#22302E") => view.ToSvg(ink, view.Colours is { } wash ? Carried(wash) : null);
 
     /// <summary>A small drawing of a check as SVG.</summary>
-    public static string Svg(CheckDrawing drawing) => drawing.ToSvg(Carried(drawing.Wash));
+    public static string Svg(CheckDrawing drawing) => drawing.ToSvg(drawing.Wash is { } wash ? Carried(wash) : null);
 
     private static string Carried(ColourPicture wash) => $"data:image/webp;base64,{Convert.ToBase64String(WebP(wash, 60))}";
 

@@ -332,6 +332,7 @@ public sealed class HarborContext(DbContextOptions<HarborContext> options)
             Jsonb(s.Property(x => x.Remarks));
             Optional(s.Property(x => x.JudgedBy));
             Jsonb(s.Property(x => x.Observed));
+            Jsonb(s.Property(x => x.Checked)).HasDefaultValueSql("'{}'::jsonb");
             Optional(s.Property(x => x.Reference));
             s.Property(x => x.Observed).HasDefaultValueSql("'[]'::jsonb");
             s.Property(x => x.Version).IsRowVersion();

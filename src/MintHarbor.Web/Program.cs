@@ -117,6 +117,7 @@ services.AddScoped<ThingActions>();
 services.AddScoped<LookActions>();
 services.AddSingleton<AreaReadings>();
 services.AddScoped<ReferenceViews>();
+services.AddScoped<SheetChecks>();
 services.AddScoped<IReferenceViews>(s => s.GetRequiredService<ReferenceViews>());
 services.AddScoped<SheetContexts>();
 services.AddScoped<MintHarbor.Web.Pages.Critique.Together>();
@@ -190,6 +191,7 @@ app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnony
 app.MapGet("/courses/{course:int}/figure/{pose}", FigureViews.Serve).RequireRateLimiting(Limits.Figures);
 app.MapGet("/courses/{course:int}/figure/{pose}/names", FigureViews.ServeNames).RequireRateLimiting(Limits.Figures);
 app.MapGet("/courses/{course:int}/figure/{pose}/check/{check}", FigureViews.ServeCheck).RequireRateLimiting(Limits.Figures);
+app.MapGet("/courses/{course:int}/head/check/{check}", FigureViews.ServeHeadCheck).RequireRateLimiting(Limits.Figures);
 app.MapGet("/courses/{course:int}/head", FigureViews.ServeHead).RequireRateLimiting(Limits.Figures);
 app.MapGet("/courses/{course:int}/things", ThingViews.Serve).RequireRateLimiting(Limits.Figures);
 app.MapGet("/room/{secret}/stream", RoomStream.Serve).AllowAnonymous();

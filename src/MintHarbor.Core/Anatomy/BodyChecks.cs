@@ -35,7 +35,13 @@ public sealed record BodyCheck(
     AnatomyChange[] Change,
     bool Closed = false,
     CheckNeed Needs = CheckNeed.Nothing
-);
+) : IAnatomyCheck
+{
+    /// <summary>Nearer to the middle line than this both sides are one, units.</summary>
+    private const float OnMiddle = 0.5f;
+
+    public bool Middle => MathF.Abs(Anchor.At.X) < OnMiddle;
+}
 
 /// <summary>A check in a view: where it lies, on which side of the body, whether it is seen from there.</summary>
 public readonly record struct SeenCheck(BodyCheck Check, int Side, Vector2 At, bool Visible);
@@ -177,10 +183,11 @@ public static class BodyChecks
 }
 
 /// <summary>A small drawing of a check: the truth with dots, the mistake with full triangles.</summary>
+/// <param name="Wash">What lies under its lines; null where nothing does.</param>
 public sealed record CheckDrawing(
     int Size,
     IReadOnlyList<ViewLayer> Layers,
-    ColourPicture Wash,
+    ColourPicture? Wash,
     IReadOnlyList<Vector2> Key,
     bool Closed,
     bool Wrong

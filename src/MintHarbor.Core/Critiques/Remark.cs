@@ -1,3 +1,4 @@
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Measuring;
 
@@ -8,6 +9,7 @@ namespace MintHarbor.Core.Critiques;
 /// <param name="Priority">1 to 3, or null for a remark beside the priorities.</param>
 /// <param name="Holds">Says what is right and stays: wants a place, but no next step.</param>
 /// <param name="Key">The measure that it was taken over from; null for one that was named by eye.</param>
+/// <param name="Check">The check of anatomy that it was found by, with its side (<see cref="CheckOn.Key"/>); null for another.</param>
 public sealed record Remark(
     string Id,
     Family Family,
@@ -21,7 +23,8 @@ public sealed record Remark(
     string? FaultId,
     string? Rule,
     bool Holds = false,
-    string? Key = null
+    string? Key = null,
+    string? Check = null
 )
 {
     /// <summary>What is missing for the student to act on it.</summary>
@@ -48,6 +51,15 @@ public sealed record Remark(
 
     public static Remark FromFault(string id, Fault f, Vec2? spot) =>
         new(id, f.Family, f.Where, $"{f.Name}: {f.Sign}.", f.Principle, f.Remedy, spot, null, f.Drill, f.Id, f.Rule);
+
+    /// <summary>A remark out of a check of anatomy: place and both signs are the check's, principle, remedy and drill the fault's.</summary>
+    public static Remark FromCheck(string id, CheckOn on, Fault f, Vec2? spot) =>
+        FromFault(id, f, spot) with
+        {
+            Where = on.SideSays == "" ? f.Where : $"{f.Where}, {on.SideSays}",
+            What = $"{f.Name}: {on.Check.Wrong}. Right: {on.Check.Right}.",
+            Check = on.Key,
+        };
 
     /// <summary>A remark out of a finding: the number is the finding's, principle and remedy come from the fault of that rule
     /// whose direction fits, where the library has one.</summary>

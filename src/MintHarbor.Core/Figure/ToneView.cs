@@ -28,7 +28,23 @@ public sealed record Lamp(double Azimuth, double Elevation = 45)
 }
 
 /// <summary>A picture in values, 0 black to 1 paper, row by row.</summary>
-public sealed record TonePicture(int Width, int Height, float[] Values);
+public sealed record TonePicture(int Width, int Height, float[] Values)
+{
+    /// <summary>The same in pixels, made paler towards the paper.</summary>
+    /// <param name="paler">0 as it is, 1 all paper.</param>
+    internal ColourPicture Washed(float paler) =>
+        new(
+            Width,
+            Height,
+            [
+                .. Values.Select(v =>
+                {
+                    var grey = 255 * (v + ((1 - v) * paler));
+                    return ColourPicture.Pixel(grey, grey, grey, 255);
+                }),
+            ]
+        );
+}
 
 /// <summary>What the lamp sees: the depth picture that cast shadows are read from.</summary>
 internal sealed class ShadowMap

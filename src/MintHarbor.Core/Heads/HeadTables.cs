@@ -217,7 +217,10 @@ public sealed record HeadTables(
                 }
             }
         }
-        var ids = t.Forms.Select(f => f.Id).Concat(["bag", "hair"]).ToHashSet(StringComparer.Ordinal);
+        var ids = t
+            .Forms.SelectMany(f => (f.Parts ?? []).Prepend(f))
+            .Select(f => f.Id)
+            .Concat(["bag", "hair"]).ToHashSet(StringComparer.Ordinal);
         foreach (var s in t.Sculpts)
         foreach (var change in s.Change.Keys)
             if (

@@ -43,6 +43,7 @@ public sealed class HeadModel
     public const float PerHead = 100;
 
     private readonly Dictionary<string, FigureLandmark> landmarks;
+    private readonly HeadWarp warp;
 
     internal Mesh Mesh { get; }
     internal HeadSculpt Sculpt { get; }
@@ -66,7 +67,7 @@ public sealed class HeadModel
             n => n,
             n => sitter.Levels?.TryGetValue(n, out var own) == true ? own : canon.Levels[n]
         );
-        var warp = new HeadWarp(sculpt.Levels, levels, sitter);
+        warp = new(sculpt.Levels, levels, sitter);
         var modelled = sculpt.Mesh;
         var n = modelled.Places.Length;
         Vector3[] places = new Vector3[n],
@@ -84,8 +85,28 @@ public sealed class HeadModel
             .Landmarks.Values.Select(l => l with { Place = warp.Place(l.Place) * PerHead, Normal = warp.Normal(l.Place, l.Normal) })
             .ToDictionary(l => l.Id);
         Section = [.. sculpt.Section.Select(p => warp.Place(p) * PerHead)];
-        Curves = [.. sculpt.Curves.Select(c => c with { Places = [.. c.Places.Select(p => warp.Place(p) * PerHead)] })];
+        Curves = [.. sculpt.Curves.Select(Warped)];
     }
+
+    /// <summary>The same head, otherwise drawn: some of its curves left out, others added.</summary>
+    internal HeadModel(HeadModel of, IReadOnlyCollection<string> without, IEnumerable<HeadCurve> more)
+    {
+        (Sculpt, Sitter, Canon, Mesh, Section, landmarks, warp) = (
+            of.Sculpt,
+            of.Sitter,
+            of.Canon,
+            of.Mesh,
+            of.Section,
+            of.landmarks,
+            of.warp
+        );
+        Curves = [.. of.Curves.Where(c => !without.Contains(Figure.Sides.Stem(c.Id))), .. more.Select(Warped)];
+    }
+
+    /// <summary>A place of the sculpt's front, half heads from the middle and up, on this head.</summary>
+    internal Vector3 FromFront(float x, float y) => warp.Place(Sculpt.Field.FromFront(x, y)) * PerHead;
+
+    private HeadCurve Warped(HeadCurve c) => c with { Places = [.. c.Places.Select(p => warp.Place(p) * PerHead)] };
 }
 
 /// <summary>The studio's head: sitters on canons, drawn from any side. Sculpts and the models used last are kept.</summary>
@@ -174,9 +195,9 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
             SeatCamera.Parallel(
                 Into(Vector3.UnitX),
                 Into(Vector3.UnitY),
-                height * times * 0.6f / HeadModel.PerHead,
+                height * times * Filled / HeadModel.PerHead,
                 width * times / 2f,
-                height * times * 0.42f,
+                height * times * FromTop,
                 width * times,
                 height * times
             );
@@ -188,14 +209,7 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
         switch (kind)
         {
             case FigureViewKind.Line:
-                strokes = LineView.Draw(
-                    depth,
-                    [0],
-                    light,
-                    model.Curves.Select(c => (c.Places, c.Weight)),
-                    [],
-                    new(false, 1.4f, 0.9f, 0.32f)
-                );
+                strokes = Lines(model, depth, light);
                 break;
             case FigureViewKind.Mass:
                 mass = MassView.Loops(depth);
@@ -205,7 +219,7 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
                 break;
             default:
                 var large = finer == 1 ? depth : new DepthPicture(Camera(finer), model.Mesh);
-                var shadow = new ShadowMap(light, [model.Mesh], new(-75, -106, -62), new(75, 62, 56));
+                var shadow = new ShadowMap(light, [model.Mesh], LitLow, LitHigh);
                 tone = ToneView.Draw(large, shadow, values, finer, o =>
                     Iris(model.Sculpt.Field.Eye, large.Blend(o, model.Sculpt.Mesh.Places))
                 );
@@ -226,6 +240,48 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
         };
     }
 
+    /// <summary>A part of a head seen large, in line over its tone, or in one of them.</summary>
+    /// <param name="noShadows">Lit without what one form throws on the next.</param>
+    internal static (IReadOnlyList<LineStroke> Strokes, ColourPicture? Tone) CloseUp(
+        HeadModel model,
+        HeadPose pose,
+        HeadCloseUp part,
+        bool line,
+        bool tone,
+        bool noShadows
+    )
+    {
+        Matrix4x4.Invert(pose.Rotation, out var back);
+        var light = Vector3.TransformNormal(new Lamp(-42, 42).Direction, back);
+        var depth = new DepthPicture(part.Camera(pose, 1), model.Mesh);
+        var strokes = line ? Lines(model, depth, light) : [];
+        if (!tone)
+            return (strokes, null);
+        const int finer = 2;
+        var large = new DepthPicture(part.Camera(pose, finer), model.Mesh);
+        var shadow = new ShadowMap(light, noShadows ? [] : [model.Mesh], LitLow, LitHigh);
+        var picture = ToneView.Draw(large, shadow, 0, finer, o => Iris(model.Sculpt.Field.Eye, large.Blend(o, model.Sculpt.Mesh.Places)));
+        return (strokes, picture.Washed(line ? 0.5f : 0));
+    }
+
+    /// <summary>Where a place of a head lies in its view.</summary>
+    internal static Vec2 OnPicture(Matrix4x4 rotation, Vector3 place, int width, int height)
+    {
+        var p = Vector3.TransformNormal(place, rotation);
+        var scale = height * Filled / HeadModel.PerHead;
+        return new((width / 2.0) + (p.X * scale), (height * FromTop) - (p.Y * scale));
+    }
+
+    /// <summary>Share of the picture's height that the head fills, and at which its middle lies.</summary>
+    private const float Filled = 0.6f,
+        FromTop = 0.42f;
+
+    private static readonly Vector3 LitLow = new(-75, -106, -62),
+        LitHigh = new(75, 62, 56);
+
+    private static IReadOnlyList<LineStroke> Lines(HeadModel model, DepthPicture depth, Vector3 light) =>
+        LineView.Draw(depth, [0], light, model.Curves.Select(c => (c.Places, c.Weight)), [], new(false, 1.4f, 0.9f, 0.32f));
+
     /// <summary>Where the skull's outline lies to either side at the level of the eyes, as the head is turned: the sides that a draughtsman
     /// marks, which are the skull's own only from the front. Picture x, left and right.</summary>
     public static (double Left, double Right) Sides(HeadModel model, HeadPose pose, int width = 480, int height = 600)
@@ -235,7 +291,7 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
             Matrix4x4.Invert(pose.Checked().Rotation, out var back) ? back : Matrix4x4.Identity
         );
         var across = model.Section.Select(p => Vector3.Dot(p, right)).ToList();
-        var scale = height * 0.6 / HeadModel.PerHead;
+        var scale = height * Filled / HeadModel.PerHead;
         return ((width / 2.0) + (across.Min() * scale), (width / 2.0) + (across.Max() * scale));
     }
 
@@ -272,6 +328,37 @@ public sealed class StudioHead(float coarser = 1, int kept = 8)
     }
 }
 
+/// <summary>A square picture of a part of a head.</summary>
+/// <param name="Middle">What lies in its middle, units.</param>
+/// <param name="Half">Half its side, units.</param>
+/// <param name="Size">Pixels a side.</param>
+internal sealed record HeadCloseUp(Vector3 Middle, float Half, int Size)
+{
+    public SeatCamera Camera(HeadPose pose, int times)
+    {
+        Matrix4x4.Invert(pose.Rotation, out var back);
+        Vector3 right = Vector3.TransformNormal(Vector3.UnitX, back),
+            up = Vector3.TransformNormal(Vector3.UnitY, back);
+        float side = Size * times,
+            scale = side / (2 * Half);
+        return SeatCamera.Parallel(
+            right,
+            up,
+            scale,
+            (side / 2) - (Vector3.Dot(Middle, right) * scale),
+            (side / 2) + (Vector3.Dot(Middle, up) * scale),
+            Size * times,
+            Size * times
+        );
+    }
+
+    public Vector2 Project(HeadPose pose, Vector3 place)
+    {
+        var p = Camera(pose, 1).Project(place);
+        return new(p.X, p.Y);
+    }
+}
+
 /// <summary>The heads that ship with the core, read and checked once.</summary>
 public static class HeadCatalogue
 {
@@ -287,5 +374,5 @@ public static class HeadCatalogue
 
     /// <summary>Reads everything, so that a damaged file stops the start and not the first page.</summary>
     /// <exception cref="FigureFileException">The first thing that is wrong.</exception>
-    public static void Check() => _ = Tables;
+    public static void Check() => _ = (Tables, HeadChecks.All);
 }

@@ -102,7 +102,7 @@ public static class StillLife
         FigureView.CheckSize(width, height, values);
         if (kind is not (FigureViewKind.Line or FigureViewKind.Mass or FigureViewKind.Tone))
             throw new InputException(
-                "things have neither a construction nor an anatomy",
+                "things have no construction and no anatomy",
                 "kind",
                 "line, mass, tone, tone3, tone5 or tone9"
             );

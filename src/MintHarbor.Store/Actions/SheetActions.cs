@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
 using MintHarbor.Core.Landmarks;
@@ -171,6 +172,27 @@ public sealed class SheetActions(HarborContext db, IClock clock, FitActions fits
         var fault = course.Shelf.Fault(faultId)
             ?? throw new InputException($"unknown fault '{faultId}'", "fault", "a fault of the library");
         return Add(sheet, Remark.FromFault(NewId(sheet), fault, spot));
+    }
+
+    /// <summary>A check of anatomy is off on this drawing: a remark with its place, both signs and the remedy. Said twice, it stands once.</summary>
+    /// <param name="spot">Where it lies on the sheet.</param>
+    public Task AddCheck(Course course, Sheet sheet, CheckOn on, Vec2? spot)
+    {
+        if (sheet.Remarks.Any(r => r.Check == on.Key))
+            return Task.CompletedTask;
+        var fault = course.Shelf.Fault(on.Check.Fault) ?? Faults.Find(on.Check.Fault)!;
+        sheet.Checked = sheet.Checked.Where(c => c.Key != on.Key).ToDictionary();
+        return Add(sheet, Remark.FromCheck(NewId(sheet), on, fault, spot));
+    }
+
+    /// <summary>A check of anatomy holds, is skipped, or (null) is open again.</summary>
+    public Task Check(Sheet sheet, CheckOn on, CheckAnswer? answer)
+    {
+        if (sheet.Remarks.Any(r => r.Check == on.Key))
+            throw new InputException("a remark says that it is off", "check", "the remark dropped first");
+        var others = sheet.Checked.Where(c => c.Key != on.Key);
+        sheet.Checked = (answer is { } says ? others.Append(new(on.Key, says)) : others).ToDictionary();
+        return Saved(sheet);
     }
 
     public Task AddFinding(SheetContext context, Finding finding) =>

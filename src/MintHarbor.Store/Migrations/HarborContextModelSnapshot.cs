@@ -2235,6 +2235,13 @@ namespace MintHarbor.Store.Migrations
                         .HasColumnName("by_student")
                         .HasDefaultValueSql("'{}'::jsonb");
 
+                    b.Property<string>("Checked")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("checked")
+                        .HasDefaultValueSql("'{}'::jsonb");
+
                     b.Property<string>("Code")
                         .IsRequired()
                         .HasColumnType("text")

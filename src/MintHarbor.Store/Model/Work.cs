@@ -251,6 +251,9 @@ public sealed class Sheet
 
     /// <summary>Keys of findings marked as the sitter's own.</summary>
     public List<string> Observed { get; set; } = [];
+
+    /// <summary>What an instructor said of the checks of anatomy on it, by their key; what is off is a remark.</summary>
+    public Dictionary<string, CheckAnswer> Checked { get; set; } = [];
     public Instant? SavedAt { get; set; }
 
     /// <summary>Whose hand the last change came from.</summary>
@@ -273,6 +276,15 @@ public sealed class Sheet
     public int? RedoOfId { get; set; }
     public Sheet? RedoOf { get; set; }
     public uint Version { get; set; }
+}
+
+/// <summary>What was said of a check of anatomy that is no remark.</summary>
+public enum CheckAnswer
+{
+    Holds,
+
+    /// <summary>Not to be judged on this drawing.</summary>
+    Skipped,
 }
 
 /// <summary>A view of the studio figure: pose and body, from where.</summary>

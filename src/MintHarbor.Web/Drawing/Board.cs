@@ -9,6 +9,41 @@ using MintHarbor.Store.Model;
 
 namespace MintHarbor.Web.Drawing;
 
+/// <summary>What was said of a check of anatomy.</summary>
+public enum CheckMark
+{
+    Open,
+    Holds,
+    Off,
+    Skipped,
+}
+
+public static class CheckMarks
+{
+    public static string Name(this CheckMark mark) => mark.ToString().ToLowerInvariant();
+
+    public static string Says(this CheckMark mark) =>
+        mark switch
+        {
+            CheckMark.Holds => "holds",
+            CheckMark.Off => "off, a remark",
+            CheckMark.Skipped => "skipped",
+            _ => "to be looked at",
+        };
+
+    /// <summary>The product's mark for it.</summary>
+    public static string Shape(this CheckMark mark) =>
+        mark switch
+        {
+            CheckMark.Holds => "holds",
+            CheckMark.Off => "outside",
+            _ => "unknown",
+        };
+}
+
+/// <summary>A check of anatomy as it is pinned on the sheet.</summary>
+public sealed record CheckPin(string Key, string Name, CheckMark Mark, Vec2 At);
+
 /// <summary>The sheet on the bench: the flat photograph in a ruled frame, head ladder, what is off, and the landmarks.
 /// Its inner unit is 1/450 of the sheet's width, so that type and crosses keep their size on every paper.</summary>
 public static class Board
@@ -23,6 +58,7 @@ public static class Board
     /// <param name="findings">What is judged; the outside ones are drawn.</param>
     /// <param name="spots">Numbered places of remarks.</param>
     /// <param name="editable">Landmarks can be taken hold of.</param>
+    /// <param name="checks">Checks of anatomy that lie on the sheet.</param>
     public static HtmlString Draw(
         Sheet sheet,
         string pictures,
@@ -32,7 +68,8 @@ public static class Board
         bool editable,
         string? chosen,
         bool inch,
-        Figures.LaidReference? laid = null
+        Figures.LaidReference? laid = null,
+        IReadOnlyList<CheckPin>? checks = null
     )
     {
         double k = Scale(sheet),
@@ -76,7 +113,40 @@ public static class Board
                     .Text("spot-text", at.X * k, (at.Y * k) + 5.5, label, "middle")
                     .Add($"</g>");
         }
+        if (checks is { Count: > 0 })
+            Checks(s, checks, k);
         return s.Add($"</svg>").Html();
+    }
+
+    /// <summary>A pin beside each check's drawn place: an open ring to be looked at, the dot where it holds, the full triangle where it is
+    /// off, a dash where it is skipped.</summary>
+    private static void Checks(Svg s, IReadOnlyList<CheckPin> checks, double k)
+    {
+        s.Add($"<g class=\"checks\">");
+        foreach (var c in checks)
+        {
+            var label = $"{c.Name}, {c.Mark.Says()}: open its card";
+            s.Add(
+                $"<g class=\"check-pin is-{c.Mark.Name()}\" data-pin=\"{c.Key}\" tabindex=\"0\" role=\"button\" aria-label=\"{label}\" transform=\"translate({c.At.X * k} {c.At.Y * k})\"><circle class=\"hit\" r=\"12\"/>"
+            );
+            switch (c.Mark)
+            {
+                case CheckMark.Off:
+                    s.Add($"<path class=\"pin-off\" d=\"M0-6L6.2 5.2H-6.2Z\"/>");
+                    break;
+                case CheckMark.Holds:
+                    s.Add($"<circle class=\"pin-holds\" r=\"4.5\"/>");
+                    break;
+                case CheckMark.Skipped:
+                    s.Add($"<path class=\"pin-skipped\" d=\"M-5 0H5\"/>");
+                    break;
+                default:
+                    s.Add($"<circle class=\"pin-halo\" r=\"5\"/><circle class=\"pin-open\" r=\"5\"/>");
+                    break;
+            }
+            s.Add($"</g>");
+        }
+        s.Add($"</g>");
     }
 
     private static void Frame(Svg s, Sheet sheet, double k, double h, bool inch)

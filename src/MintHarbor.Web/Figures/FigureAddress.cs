@@ -89,6 +89,13 @@ public sealed record FigureAddress
         return s.Append(CultureInfo.InvariantCulture, $"&w={Width}&h={Height}&e={Edition}").ToString();
     }
 
+    /// <summary>Address of one of a check's two small drawings, of this body from this seat.</summary>
+    public string ForCheck(int course, string check, int side, bool wrong) =>
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"/courses/{course}/figure/{Pose}/check/{check}?body={Body}&az={Seat.Azimuth:0.##}&d={Seat.Distance:0.##}&eye={Seat.EyeHeight:0.##}{(Mirrored ? "&m=1" : "")}{(Garment ? "&g=1" : "")}&side={side}&wrong={(wrong ? "true" : "false")}&e={Edition}"
+        );
+
     public string KindName => AddressQuery.KindName(Kind, Values);
 }
 

@@ -2,12 +2,14 @@ using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using MintHarbor.Core;
 using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Heads;
 using MintHarbor.Media;
+using MintHarbor.Store;
 using MintHarbor.Web.Access;
 
 namespace MintHarbor.Web.Figures;
@@ -96,6 +98,44 @@ public sealed class FigureViews : IDisposable
             var drawing = BodyChecks.Draw(model, BodyChecks.Find(check), side is -1 ? -1 : 1, address.Seat, wrong == true, CardSize);
             return Finish(FigurePicture.Svg(drawing));
         });
+
+    /// <summary>GET /courses/{course}/head/check/{check}: one of a check's two drawings of the head as it is turned, on the course's school.</summary>
+    public static async Task<IResult> ServeHeadCheck(
+        int course,
+        string check,
+        int? side,
+        bool? wrong,
+        HttpContext http,
+        FigureGate gate,
+        HarborContext db,
+        FigureViews views
+    )
+    {
+        if (await gate.Dress(http.User, course, true) is null)
+            return Results.NotFound();
+        var levels = HeadLevels.Of((await db.Courses.AsNoTracking().SingleAsync(c => c.Id == course)).SchoolOf("head"));
+        return await views.Give(http, () =>
+        {
+            var asked = HeadChecks.Find(check);
+            var pose = HeadAddress.Read(http.Request.Query).Pose;
+            var on = side is -1 ? -1 : 1;
+            return new(("check", check, on, wrong == true, pose, levels), () =>
+                Finish(FigurePicture.Svg(HeadChecks.Draw(views.quickHeads, levels, asked, on, pose, wrong == true, CardSize)))
+            );
+        });
+    }
+
+    /// <summary>Where the checks of anatomy lie in a view, of the body that is under any garment; of a dressed one those of bones.</summary>
+    public IReadOnlyList<SeenCheck> Checks(FigureAddress a, Pose pose, Drapery drapery) =>
+        pictures.GetOrCreate(
+            ("checks", a, StudioFigure.Key(pose), drapery.Clothed),
+            entry =>
+            {
+                entry.Size = 4000;
+                var seen = BodyChecks.In(Model(a, pose, drapery, forDrawing: false), a.Seat, a.Width, a.Height);
+                return seen.Where(c => !drapery.Clothed || c.Check.Muscles.Length == 0).ToList();
+            }
+        )!;
 
     /// <summary>Something drawn of a pose, for members and as they may see it.</summary>
     /// <param name="what">What is drawn of it, beside what its address says.</param>

@@ -3,6 +3,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Fitting;
 using MintHarbor.Core.Geometry;
@@ -14,6 +15,7 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Drawing;
 using MintHarbor.Web.Figures;
 using MintHarbor.Web.Pages.Shared;
 
@@ -36,6 +38,7 @@ public sealed class BenchModel(
     StageActions stages,
     SheetContexts contexts,
     ReferenceViews references,
+    SheetChecks anatomy,
     ExampleActions examples
 ) : CoursePage(scope), IShowsProblems
 {
@@ -44,6 +47,22 @@ public sealed class BenchModel(
     public bool Released => Sheet.ReleasedAt is not null;
     public bool Editable => Staff ? !Released : Sheet.State == SheetState.Placing;
     public LaidReference? Laid { get; private set; }
+
+    /// <summary>The checks of anatomy on this drawing; none while it can't be laid over, and none for a student.</summary>
+    public IReadOnlyList<SheetCheck> Checks { get; private set; } = [];
+    public IReadOnlyList<SheetCheck> SeenChecks => [.. Checks.Where(c => c.Where == CheckPlace.Seen).OrderBy(c => c.At.Y)];
+
+    public IReadOnlyList<CheckPin> Pins => [.. SeenChecks.Select(c => new CheckPin(c.Key, c.Check.Name, MarkOf(c), c.At))];
+
+    /// <summary>The remark that says a check is off; null where none does.</summary>
+    public Remark? OffBy(SheetCheck c) => Sheet.Remarks.FirstOrDefault(r => r.Check == c.Key);
+
+    /// <summary>What was said of a check: the product's mark of it.</summary>
+    public CheckMark MarkOf(SheetCheck c) =>
+        OffBy(c) is not null ? CheckMark.Off
+        : !Sheet.Checked.TryGetValue(c.Key, out var says) ? CheckMark.Open
+        : says == CheckAnswer.Holds ? CheckMark.Holds
+        : CheckMark.Skipped;
     public SheetContext Judged { get; private set; } = null!;
     public IReadOnlyList<Finding> Findings => Judged.Findings;
     public IReadOnlyList<CardRow> Rows { get; private set; } = [];
@@ -80,6 +99,7 @@ public sealed class BenchModel(
         ("m", "mirror"),
         ("v", "reference view: laid over, blinking, off"),
         ("[ ]", "its strength"),
+        ("a", "checks of anatomy on the drawing"),
         ("l", "the lines as they were read"),
         ("t", "the values as they were read"),
         ("r", "name a fault"),
@@ -268,7 +288,7 @@ public sealed class BenchModel(
                 ? string.IsNullOrWhiteSpace(q)
                     ? ""
                     : "<p class=\"lead\">No fault of that name; use own words.</p>"
-                : $"<ul class=\"fault-list\">{list}</ul>",
+                : $"<ul class=\"fault-list\" data-of=\"{WebUtility.HtmlEncode(q)}\">{list}</ul>",
             "text/html; charset=utf-8"
         );
     }
@@ -289,6 +309,29 @@ public sealed class BenchModel(
                 Findings.FirstOrDefault(f => f.Key == key)
                     ?? throw new InputException("that finding is gone", "key", "a finding of this sheet")
             );
+        });
+
+    /// <summary>Says of a check of anatomy that it holds, is off (a remark) or is skipped; nothing opens it again.</summary>
+    [For(CourseRole.Instructor, CourseRole.Assistant)]
+    public Task<IActionResult> OnPostCheckAsync(string? check, string? says) =>
+        Edit(async () =>
+        {
+            var on = CheckOn.Read(check);
+            CheckAnswer? Said() =>
+                says switch
+                {
+                    "holds" => CheckAnswer.Holds,
+                    "skip" => CheckAnswer.Skipped,
+                    "open" => null,
+                    _ => throw new InputException($"'{says}' is no answer to a check", "says", "holds, off, skip or open"),
+                };
+            if (says != "off")
+            {
+                await sheets.Check(Sheet, on, Said());
+                return;
+            }
+            var place = (await anatomy.Of(Sheet, Course)).FirstOrDefault(c => c.Key == on.Key);
+            await sheets.AddCheck(Course, Sheet, on, place is { Where: CheckPlace.Seen } seen ? seen.At : null);
         });
 
     /// <summary>Takes over what the ink says of technique.</summary>
@@ -428,6 +471,8 @@ public sealed class BenchModel(
         Rows = CardRows.Of(Judged);
         if (Staff)
         {
+            // Of a released sheet those that something was said of.
+            Checks = [.. (await anatomy.Of(Sheet, Course)).Where(c => Editable || MarkOf(c) != CheckMark.Open)];
             var waiting = await db
                 .Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted))
                 .OrderBy(s => s.SubmittedAt)

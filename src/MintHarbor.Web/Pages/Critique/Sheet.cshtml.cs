@@ -10,6 +10,7 @@ using MintHarbor.Store;
 using MintHarbor.Store.Actions;
 using MintHarbor.Store.Model;
 using MintHarbor.Web.Access;
+using MintHarbor.Web.Figures;
 using MintHarbor.Web.Pages.Shared;
 
 namespace MintHarbor.Web.Pages.Critique;
@@ -22,6 +23,7 @@ public sealed class SheetModel(
     SheetContexts contexts,
     TakeBackActions back,
     PictureService pictures,
+    SheetChecks anatomy,
     Papers.Papers papers
 ) : CoursePage(scope), IShowsProblems
 {
@@ -45,6 +47,11 @@ public sealed class SheetModel(
 
     /// <summary>What came of what the critique prescribed, by the drill's kind.</summary>
     public IReadOnlyDictionary<string, Note> Came { get; private set; } = new Dictionary<string, Note>();
+
+    private IReadOnlyList<SheetCheck> checks = [];
+
+    /// <summary>The check of anatomy that a remark was found by; null where it was found otherwise.</summary>
+    public SheetCheck? CheckOf(Remark r) => r.Check is { } key ? checks.FirstOrDefault(c => c.Key == key) : null;
 
     public async Task<IActionResult> OnGetAsync()
     {
@@ -109,6 +116,8 @@ public sealed class SheetModel(
         if (Sheet.ReleasedAt is null)
             return;
         Judged = await contexts.Of(Sheet, Course);
+        if (Remarks.Any(r => r.Check is not null))
+            checks = await anatomy.Of(Sheet, Course);
         foreach (var r in Remarks.Where(r => r is { Spot: not null, Priority: not null }))
             Spots.Add(($"spot-{r.Id}", r.Priority!.Value.ToString(System.Globalization.CultureInfo.InvariantCulture), r.Spot!.Value));
         foreach (var f in Findings.Where(f => f.IsOutside && f.FollowsFrom is null).Take(5))

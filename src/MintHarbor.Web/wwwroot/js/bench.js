@@ -3,7 +3,7 @@
 "use strict";
 
 (() => {
-  const look = { mirrored: false, turned: false, "no-ladder": false, plumb: false };
+  const look = { mirrored: false, turned: false, "no-ladder": false, plumb: false, anatomy: false };
   let chosen = null;
   // Chosen by a person, not by what comes next: it stays when the bench is drawn anew.
   let picked = false;
@@ -67,6 +67,7 @@
     for (const [k, on] of Object.entries(look)) if (k !== "plumb") board().classList.toggle(k, on);
     const line = svg().querySelector(".plumbline");
     if (line) line.toggleAttribute("hidden", !look.plumb);
+    document.querySelector('[data-look="anatomy"]')?.setAttribute("aria-pressed", look.anatomy);
     if (!picked || (!order().includes(chosen) && !has(chosen))) [chosen, picked] = [first(), false];
     for (const m of marks()) m.classList.toggle("chosen", m.dataset.id === chosen);
     say();
@@ -197,7 +198,7 @@
 
   document.addEventListener("pointerdown", (e) => {
     const s = e.target.closest("svg.over");
-    if (!s || !board()?.dataset.editable || e.button > 0) return;
+    if (!s || !board()?.dataset.editable || e.button > 0 || e.target.closest(".check-pin")) return;
     const mark = e.target.closest(".landmark");
     if (mark && !spotFor) {
       [chosen, picked] = [mark.dataset.id, true];
@@ -300,6 +301,32 @@
     }
     for (const b of document.querySelectorAll("[data-read]")) b.setAttribute("aria-pressed", b.dataset.read === read);
   }
+
+  // A check of anatomy: its card opens beside the place that is drawn, from the pin or from the list.
+  const pinOf = (key) => svg()?.querySelector(`[data-pin="${key}"]`);
+  function openCheck(key) {
+    const card = document.querySelector(`[data-check-pop="${key}"]`);
+    if (!card) return;
+    if (!look.anatomy) toggle("anatomy");
+    card.showPopover();
+    const { width, height } = card.getBoundingClientRect();
+    const pin = pinOf(key).getBoundingClientRect();
+    const gap = 14;
+    // Beside the pin, on the side where there is room; on a phone over the lower edge.
+    const right = pin.right + gap + width <= innerWidth ? pin.right + gap : pin.left - gap - width;
+    card.style.left = `${Math.max(8, Math.min(right, innerWidth - width - 8))}px`;
+    card.style.top = `${Math.max(8, Math.min(pin.top - height / 3, innerHeight - height - 8))}px`;
+  }
+  document.addEventListener("click", (e) => {
+    const pin = e.target.closest("[data-pin]");
+    if (pin) openCheck(pin.dataset.pin);
+  });
+  document.addEventListener("keydown", (e) => {
+    const pin = e.target.closest?.(".check-pin");
+    if (!pin || (e.key !== "Enter" && e.key !== " ")) return;
+    e.preventDefault();
+    openCheck(pin.dataset.pin);
+  });
 
   function toggle(name) {
     look[name] = !look[name];
