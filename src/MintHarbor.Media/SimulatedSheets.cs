@@ -1,3 +1,4 @@
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Heads;
@@ -23,8 +24,13 @@ public sealed class SimulatedSheets
             order.Where(id => Drawing.Landmarks.ContainsKey(id) && (Seen.Contains(id) || Ends.Contains(id)));
     }
 
+    /// <summary>The figure that is drawn.</summary>
+    public FigureModel Model(string body, string pose, Drapery drapery) =>
+        studio.Model(body, FigureCatalogue.Pose(pose), drapery, StudioFigure.Coarse);
+
     /// <param name="width">Of the photograph, pixels.</param>
     /// <param name="side">"L" or "R", for a fault that has a side.</param>
+    /// <param name="mistake">A check of anatomy that is drawn wrong.</param>
     public Drawn Figure(
         string body,
         string pose,
@@ -36,10 +42,13 @@ public sealed class SimulatedSheets
         Manner manner,
         long seed,
         string side = "R",
-        int width = 1100
+        int width = 1100,
+        BodyCheck? mistake = null
     )
     {
-        var model = studio.Model(body, FigureCatalogue.Pose(pose), drapery, StudioFigure.Coarse);
+        var model = Model(body, pose, drapery);
+        if (mistake is not null)
+            model = BodyChecks.Mistaken(model, mistake, StudioFigure.Coarse);
         return Taken(DrawnSubject.Of(model, seat, side), paper, height, faults, manner, seed, width);
     }
 

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Net;
+using System.Text.RegularExpressions;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using MintHarbor.Core.Courses;
@@ -363,6 +364,83 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
         );
         Assert.Equal(HttpStatusCode.Redirect, (await staff.PostForm(path + "/bench/release")).StatusCode);
         Assert.True(await App.Read(db => db.Outbox.AnyAsync(m => m.Link == path && m.To.StartsWith("hollis"))));
+    }
+
+    [Fact]
+    public async Task A_check_of_anatomy_is_answered_once_and_its_drawings_go_to_the_student()
+    {
+        var (student, path, sheet) = await Sent("Hollis Brae", 52, "Are the ankles right?");
+        await student.PostForm(path + "/bench/handin");
+        var staff = await App.As("edda@saltmarsh.example");
+        var drawn = Shot(52).Drawing.Landmarks;
+        foreach (var id in new[] { "crown", "chin", "pit", "pubic", "kneetop.L", "kneetop.R", "sole.L", "sole.R" })
+            await Place(staff, path, id, drawn[id].X, drawn[id].Y);
+        await staff.PostForm(path + "/bench/reference", ("pose", "stand"), ("azimuth", "25"));
+        var bench = await staff.Text(path + "/bench");
+        var pins = Regex.Matches(bench, "data-pin=\"(ankles\\.[LR])\" tabindex");
+        var key = Assert.Single(pins).Groups[1].Value;
+        // A student's own bench has none of them, and answers nothing.
+        Assert.Equal(HttpStatusCode.Forbidden, (await student.PostForm(path + "/bench/check", ("check", key), ("says", "off"))).StatusCode);
+        await staff.PostForm(path + "/bench/check", ("check", key), ("says", "holds"));
+        Assert.Equal(CheckAnswer.Holds, (await Load(sheet.Id)).Checked[key]);
+        await staff.PostForm(path + "/bench/check", ("check", key), ("says", "open"));
+        Assert.Empty((await Load(sheet.Id)).Checked);
+        // Twice at once: one remark.
+        await staff.PostForm(path + "/bench/check", ("check", key), ("says", "off"));
+        await staff.PostForm(path + "/bench/check", ("check", key), ("says", "off"));
+        var remark = Assert.Single((await Load(sheet.Id)).Remarks);
+        Assert.Equal((key, "ankles-level"), (remark.Check, remark.FaultId));
+        Assert.NotNull(remark.Spot);
+        // It lies between the placed ankles and the floor, within the sheet.
+        Assert.InRange(remark.Spot!.Value.Y, drawn["kneetop.L"].Y + 40, sheet.PaperHeightMm);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await staff.PostForm(path + "/bench/check", ("check", key), ("says", "holds"))).StatusCode
+        );
+        foreach (var (check, says) in new[] { ("wing.L", "off"), ("", "holds"), ("calf.L", "perhaps"), ("calf.L", "") })
+            Assert.Equal(
+                HttpStatusCode.BadRequest,
+                (await staff.PostForm(path + "/bench/check", ("check", check), ("says", says))).StatusCode
+            );
+        Assert.DoesNotContain("check-pair", await student.Text(path));
+        await staff.PostForm(path + "/bench/release");
+        var read = await student.Text(path);
+        var pictures = Regex
+            .Matches(read, "src=\"(/courses/1/figure/stand/check/ankles[^\"]*)\"")
+            .Select(m => WebUtility.HtmlDecode(m.Groups[1].Value))
+            .ToList();
+        Assert.Equal(2, pictures.Count);
+        Assert.Contains(pictures, p => p.Contains("wrong=true", StringComparison.Ordinal));
+        foreach (var p in pictures)
+            Assert.StartsWith("<svg", await student.GetStringAsync(p), StringComparison.Ordinal);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await staff.PostForm(path + "/bench/check", ("check", "calf.L"), ("says", "skip"))).StatusCode
+        );
+    }
+
+    [Fact]
+    public async Task A_head_has_checks_of_its_own_as_it_is_turned()
+    {
+        var staff = await App.As("edda@saltmarsh.example");
+        var head = await App.Read(db => db.Sheets.FirstAsync(s => s.CourseId == 1 && s.Subject == "head" && s.State == SheetState.Waiting));
+        var bench = await staff.Text($"/courses/1/critique/{head.Id}/bench");
+        Assert.Contains("data-pin=\"jaw-planes.", bench, StringComparison.Ordinal);
+        Assert.DoesNotContain("data-pin=\"calf.", bench, StringComparison.Ordinal);
+        Assert.Contains("Not to be seen from here: ", bench, StringComparison.Ordinal);
+        var client = await App.AsNamed("Hollis Brae");
+        foreach (var wrong in new[] { "true", "false" })
+            Assert.StartsWith(
+                "<svg",
+                await client.GetStringAsync($"/courses/1/head/check/jaw-planes?turn=10&side=1&wrong={wrong}"),
+                StringComparison.Ordinal
+            );
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.GetAsync("/courses/1/head/check/tail")).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.GetAsync("/courses/1/head/check/jaw-planes?turn=700")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await (await App.As("edda@saltmarsh.example")).GetAsync("/courses/99/head/check/jaw-planes")).StatusCode
+        );
     }
 
     [Theory]

@@ -142,7 +142,7 @@ public static class BodyChecks
         seat.Checked();
         FigureView.CheckSize(size, size, 0);
         StudioFigure.CheckDressed(model, check.Muscles.Length > 0 ? FigureViewKind.Muscles : FigureViewKind.Bones);
-        var drawn = wrong ? Wrong(model, check) : model;
+        var drawn = wrong ? Mistaken(model, check) : model;
         var close = new CloseUp(
             check.Id,
             check.Name,
@@ -173,12 +173,14 @@ public static class BodyChecks
         return new(size, [.. layers.Select(Strong)], wash, [.. (wrong ? check.WrongKey : check.Key).Select(Place)], check.Closed, wrong);
     }
 
-    private static FigureModel Wrong(FigureModel model, BodyCheck check)
+    /// <summary>The figure with a check's mistake made, in its skin and under it.</summary>
+    /// <param name="step">Size of a cell of its mesh.</param>
+    public static FigureModel Mistaken(FigureModel model, BodyCheck check, float step = StudioFigure.Fine)
     {
         var body = check.Change.Any(c => c.Form is not null)
             ? new Body(AnatomySet.WrongForms(FigureCatalogue.Tables, check.Change), FigureCatalogue.Bodies, model.BodyId)
             : model.Skeleton.Body;
-        return new(body, model.Pose, model.Clothed, StudioFigure.Fine, AnatomySet.Wrong(check.Change));
+        return new(body, model.Pose, model.Clothed, step, AnatomySet.Wrong(check.Change));
     }
 }
 

@@ -134,7 +134,15 @@ public static class HeadChecks
     /// <param name="side">1 its left, −1 its right.</param>
     /// <param name="size">Pixels a side.</param>
     /// <exception cref="InputException">A pose or size that can't be drawn.</exception>
-    public static CheckDrawing Draw(StudioHead studio, HeadLevels levels, HeadCheck check, int side, HeadPose pose, bool wrong, int size = 160)
+    public static CheckDrawing Draw(
+        StudioHead studio,
+        HeadLevels levels,
+        HeadCheck check,
+        int side,
+        HeadPose pose,
+        bool wrong,
+        int size = 160
+    )
     {
         pose.Checked();
         FigureView.CheckSize(size, size, 0);

@@ -38,7 +38,8 @@ public sealed record HeadSeat(HeadPose Pose, Similarity Laid, IReadOnlyList<(Vec
             if (pairs.Count < Least || Similarity.Fit(pairs) is not { } fit || Math.Abs(fit.TurnDegrees) > 45)
                 continue;
             // A head that looks straight is the likelier one of two that fit alike.
-            var cost = fit.Residual / fit.Scale * Math.Sqrt((double)marks.Count / pairs.Count) * (1 + (0.002 * (Math.Abs(turn) + Math.Abs(tilt))));
+            var cost =
+                fit.Residual / fit.Scale * Math.Sqrt((double)marks.Count / pairs.Count) * (1 + (0.002 * (Math.Abs(turn) + Math.Abs(tilt))));
             if (cost < least)
                 (least, best) = (cost, new(pose, fit, pairs));
         }

@@ -220,7 +220,8 @@ public sealed record HeadTables(
         var ids = t
             .Forms.SelectMany(f => (f.Parts ?? []).Prepend(f))
             .Select(f => f.Id)
-            .Concat(["bag", "hair"]).ToHashSet(StringComparer.Ordinal);
+            .Concat(["bag", "hair"])
+            .ToHashSet(StringComparer.Ordinal);
         foreach (var s in t.Sculpts)
         foreach (var change in s.Change.Keys)
             if (

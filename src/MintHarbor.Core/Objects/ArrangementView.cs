@@ -101,11 +101,7 @@ public static class StillLife
         Checked(model.Arrangement, seat);
         FigureView.CheckSize(width, height, values);
         if (kind is not (FigureViewKind.Line or FigureViewKind.Mass or FigureViewKind.Tone))
-            throw new InputException(
-                "things have no construction and no anatomy",
-                "kind",
-                "line, mass, tone, tone3, tone5 or tone9"
-            );
+            throw new InputException("things have no construction and no anatomy", "kind", "line, mass, tone, tone3, tone5 or tone9");
         var view = new ArrangementView(model, seat, lamp, width, height, finer);
         return new()
         {

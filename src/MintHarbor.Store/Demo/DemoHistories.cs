@@ -9,6 +9,7 @@ public static class DemoHistories
     /// <param name="Week">Meeting it comes from, counted from the first.</param>
     /// <param name="Pose">Pose of the catalogue and the side it was seen from.</param>
     /// <param name="Until">How far it has come: waiting, drafted, released, answered.</param>
+    /// <param name="Mistake">A check of the body that is drawn wrong and remarked on.</param>
     public sealed record Past(
         string Student,
         int Week,
@@ -23,7 +24,8 @@ public static class DemoHistories
         string Answer = "",
         double Care = 0.5,
         Tool Tool = Tool.Charcoal,
-        string Body = "male"
+        string Body = "male",
+        string? Mistake = null
     );
 
     /// <summary>Who was there once and has been away since.</summary>
@@ -60,7 +62,8 @@ public static class DemoHistories
             "released",
             ["head-large"],
             "",
-            0.35
+            0.35,
+            Mistake: "ankles"
         ),
         new(
             "Hollis Brae",
@@ -119,7 +122,8 @@ public static class DemoHistories
             ["hairy-line", "cramped-grip"],
             "I drew circles from the shoulder for ten minutes. They are eggs.",
             0.25,
-            Tool.Pencil
+            Tool.Pencil,
+            Mistake: "thigh-drop"
         ),
         new(
             "Jun Averill",
@@ -187,7 +191,8 @@ public static class DemoHistories
             "Is it still squeezed?",
             "I marked the half. The knees came too high.",
             "released",
-            ["squeezed-end", "legs-short"]
+            ["squeezed-end", "legs-short"],
+            Mistake: "kneecap"
         ),
         new(
             "Wick Thorne",
@@ -212,7 +217,8 @@ public static class DemoHistories
             "Why does he hover?",
             "The feet are tiny. I know.",
             "released",
-            ["feet-small", "head-large"]
+            ["feet-small", "head-large"],
+            Mistake: "foot-wedge"
         ),
         new(
             "Rafe Tolley",
@@ -224,7 +230,8 @@ public static class DemoHistories
             "Is he walking or falling?",
             "The lean is mine, not his.",
             "released",
-            ["leaning"]
+            ["leaning"],
+            Mistake: "ankles"
         ),
         new(
             "Odile Marsh",
@@ -261,7 +268,8 @@ public static class DemoHistories
             "Do the tilts answer one another?",
             "The pelvis tilts. The shoulders forgot.",
             "released",
-            ["level-tilts"]
+            ["level-tilts"],
+            Mistake: "thigh-drop"
         ),
         new(
             "Tove Arkle",
@@ -275,7 +283,8 @@ public static class DemoHistories
             "released",
             ["flat-tone"],
             "",
-            0.6
+            0.6,
+            Mistake: "kneecap"
         ),
         new(
             "Tove Arkle",
@@ -466,7 +475,8 @@ public static class DemoHistories
             "answered",
             ["head-large"],
             "I write the hours of both tilts beside the sheet now.",
-            0.5
+            0.5,
+            Mistake: "ankles"
         ),
         new(
             "Dara Quist",

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Figure;
@@ -564,7 +565,8 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
                             new(p.Care, p.Tool),
                             (course.Id * 1000) + n,
                             n % 2 == 0 ? "R" : "L",
-                            900
+                            900,
+                            p.Mistake is { } id ? BodyChecks.Find(id) : null
                         )
                     )
             )
@@ -600,6 +602,15 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
             clock.Now += Duration.FromDays(2);
             foreach (var fault in p.Named)
                 await sheets.AddFault(course, sheet, fault, Spot(sheet, fault));
+            if (p.Mistake is { } mistake)
+                await Mistaken(
+                    sheets,
+                    course,
+                    sheet,
+                    drawer.Model(p.Body, p.Pose, Drapery.For(course.Minors, course.Minors)),
+                    Side(p),
+                    mistake
+                );
             if (p.Until == "drafted")
                 continue;
             var practice = new PracticeActions(db, clock);
@@ -711,6 +722,18 @@ public sealed class DemoLoader(HarborContext db, UserManager<Person> people, ICl
     }
 
     /// <summary>Where on the sheet a fault is pointed at.</summary>
+    /// <summary>A check of anatomy is off, where it lies on the drawing.</summary>
+    private static Task Mistaken(SheetActions sheets, Course course, Sheet sheet, FigureModel model, Seat seat, string id)
+    {
+        const int width = 480,
+            height = 720;
+        var seen = StudioFigure.View(model, seat, FigureViewKind.Mass, width, height).Landmarks;
+        var marks = sheet.Landmarks.Where(l => seen.ContainsKey(l.Key)).Select(l => (seen[l.Key].At, l.Value)).ToList();
+        var check = BodyChecks.In(model, seat, width, height).Single(c => c.Check.Id == id);
+        Vec2? at = Similarity.Fit(marks) is { } laid ? DrawnPlace.Of(new(check.At.X, check.At.Y), laid, marks) : null;
+        return sheets.AddCheck(course, sheet, new(check.Check, check.Side), at);
+    }
+
     private static Vec2? Spot(Sheet sheet, string fault) =>
         SheetContext.Place(
             sheet,

@@ -127,15 +127,12 @@ public sealed class FigureViews : IDisposable
 
     /// <summary>Where the checks of anatomy lie in a view, of the body that is under any garment; of a dressed one those of bones.</summary>
     public IReadOnlyList<SeenCheck> Checks(FigureAddress a, Pose pose, Drapery drapery) =>
-        pictures.GetOrCreate(
-            ("checks", a, StudioFigure.Key(pose), drapery.Clothed),
-            entry =>
-            {
-                entry.Size = 4000;
-                var seen = BodyChecks.In(Model(a, pose, drapery, forDrawing: false), a.Seat, a.Width, a.Height);
-                return seen.Where(c => !drapery.Clothed || c.Check.Muscles.Length == 0).ToList();
-            }
-        )!;
+        pictures.GetOrCreate(("checks", a, StudioFigure.Key(pose), drapery.Clothed), entry =>
+        {
+            entry.Size = 4000;
+            var seen = BodyChecks.In(Model(a, pose, drapery, forDrawing: false), a.Seat, a.Width, a.Height);
+            return seen.Where(c => !drapery.Clothed || c.Check.Muscles.Length == 0).ToList();
+        })!;
 
     /// <summary>Something drawn of a pose, for members and as they may see it.</summary>
     /// <param name="what">What is drawn of it, beside what its address says.</param>

@@ -50,12 +50,8 @@ public sealed class SheetChecks(ReferenceViews references, FigureViews views)
             .. views
                 .Checks(laid.Address, laid.Pose, Drapery.For(course.Minors, laid.Address.Garment))
                 .Select(c =>
-                    On(
-                        sheet,
-                        new(c.Check, c.Side),
-                        c.Visible,
-                        DrawnPlace.Of(new(c.At.X, c.At.Y), laid.Fit!, pairs),
-                        wrong => laid.Address.ForCheck(course.Id, c.Check.Id, c.Side, wrong)
+                    On(sheet, new(c.Check, c.Side), c.Visible, DrawnPlace.Of(new(c.At.X, c.At.Y), laid.Fit!, pairs), wrong =>
+                        laid.Address.ForCheck(course.Id, c.Check.Id, c.Side, wrong)
                     )
                 ),
         ];
@@ -70,12 +66,8 @@ public sealed class SheetChecks(ReferenceViews references, FigureViews views)
             .. HeadChecks
                 .In(model, seat.Pose)
                 .Select(c =>
-                    On(
-                        sheet,
-                        new(c.Check, c.Side),
-                        c.Visible,
-                        DrawnPlace.Of(new(c.At.X, c.At.Y), seat.Laid, seat.Marks),
-                        wrong => ForHead(course.Id, c.Check.Id, c.Side, seat.Pose, wrong)
+                    On(sheet, new(c.Check, c.Side), c.Visible, DrawnPlace.Of(new(c.At.X, c.At.Y), seat.Laid, seat.Marks), wrong =>
+                        ForHead(course.Id, c.Check.Id, c.Side, seat.Pose, wrong)
                     )
                 ),
         ];

@@ -78,7 +78,7 @@ public class BodyCheckTests
         var azimuth = id is "shoulder-blade" or "calf" or "elbow-points" ? 180 : 20;
         CheckDrawing right = BodyChecks.Draw(model, c, 1, new(azimuth), false, 120),
             wrong = BodyChecks.Draw(model, c, 1, new(azimuth), true, 120);
-        var apart = right.Wash.Pixels.Zip(wrong.Wash.Pixels).Count(p => Math.Abs((p.First >> 24) - (double)(p.Second >> 24)) > 24);
+        var apart = right.Wash!.Pixels.Zip(wrong.Wash!.Pixels).Count(p => Math.Abs((p.First >> 24) - (double)(p.Second >> 24)) > 24);
         var inked = right.Wash.Pixels.Count(p => p >> 24 > 0);
         Assert.True(apart >= 0.02 * inked, $"{apart} of {inked} pixels differ");
         Assert.Contains(wrong.Wrong ? "l5 8.6h-10z" : "circle", wrong.Key.Count > 0 ? wrong.ToSvg(null) : "l5 8.6h-10z");

@@ -63,6 +63,7 @@ public sealed class BenchModel(
         : !Sheet.Checked.TryGetValue(c.Key, out var says) ? CheckMark.Open
         : says == CheckAnswer.Holds ? CheckMark.Holds
         : CheckMark.Skipped;
+
     public SheetContext Judged { get; private set; } = null!;
     public IReadOnlyList<Finding> Findings => Judged.Findings;
     public IReadOnlyList<CardRow> Rows { get; private set; } = [];

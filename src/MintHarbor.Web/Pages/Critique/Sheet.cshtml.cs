@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Courses;
 using MintHarbor.Core.Critiques;
 using MintHarbor.Core.Geometry;
@@ -51,7 +52,11 @@ public sealed class SheetModel(
     private IReadOnlyList<SheetCheck> checks = [];
 
     /// <summary>The check of anatomy that a remark was found by; null where it was found otherwise.</summary>
-    public SheetCheck? CheckOf(Remark r) => r.Check is { } key ? checks.FirstOrDefault(c => c.Key == key) : null;
+    public SheetCheck? CheckOf(Remark r) =>
+        r.Check is not { } key
+            ? null
+            // Held against another view since, the other side may be the one that is seen.
+            : checks.FirstOrDefault(c => c.Key == key) ?? checks.FirstOrDefault(c => c.Check.Id == CheckOn.Read(key).Check.Id);
 
     public async Task<IActionResult> OnGetAsync()
     {
