@@ -73,6 +73,22 @@ public sealed record AnatomyChange(
     float AnkleLift = 0
 )
 {
+    /// <summary>Whether it can be made by less: what is moved, raised or drawn out can.</summary>
+    internal bool Scales => Rows is null && Still is null;
+
+    /// <summary>The same by less.</summary>
+    /// <param name="share">1 all of it.</param>
+    internal AnatomyChange By(float share) =>
+        !Scales
+            ? this
+            : this with
+            {
+                Times = 1 + ((Times - 1) * share),
+                Move = Move * share,
+                InnerLift = InnerLift * share,
+                AnkleLift = AnkleLift * share,
+            };
+
     internal bool Moves(string id) => id.StartsWith(Bone!, StringComparison.Ordinal);
 
     internal MuscleRow Of(MuscleRow m) => m with { Rows = Rows ?? [.. m.Rows.Select(r => r.Select(Stretched).ToArray())] };

@@ -243,3 +243,23 @@ public static class AnatomyCatalogue
     public static BoneTables Bones => LazyBones.Value;
     public static MuscleTables Muscles => LazyMuscles.Value;
 }
+
+/// <summary>What parts are called, for drills: whole bones and muscles, without their side.</summary>
+public static class AnatomyParts
+{
+    private static readonly Lazy<Dictionary<string, string>> Bones = new(() =>
+        AnatomyCatalogue.Bones.Pieces.DistinctBy(p => Sides.Stem(p.Id)).ToDictionary(p => Sides.Stem(p.Id), p => $"{p.Name} ({p.Latin})")
+    );
+    private static readonly Lazy<Dictionary<string, string>> Muscles = new(() =>
+        AnatomyCatalogue.Muscles.Muscles.ToDictionary(m => m.Id, m => $"{m.Name} ({m.Latin})")
+    );
+
+    /// <summary>In English, and in the anatomist's Latin.</summary>
+    /// <param name="id">With or without its side.</param>
+    public static string Name(string id) => Bones.Value.TryGetValue(Sides.Stem(id), out var bone) ? bone : Muscles.Value[Sides.Stem(id)];
+
+    /// <summary>Whether it is a whole bone: bones of hand and foot, ribs and vertebrae are many of a kind.</summary>
+    public static bool IsBone(string id) => Bones.Value.ContainsKey(Sides.Stem(id));
+
+    public static bool IsMuscle(string id) => Muscles.Value.ContainsKey(Sides.Stem(id));
+}

@@ -41,6 +41,9 @@ public sealed record BodyCheck(
     private const float OnMiddle = 0.5f;
 
     public bool Middle => MathF.Abs(Anchor.At.X) < OnMiddle;
+
+    /// <summary>Whether its mistake can be made smaller.</summary>
+    public bool Scales => Change.All(c => c.Scales);
 }
 
 /// <summary>A check in a view: where it lies, on which side of the body, whether it is seen from there.</summary>
@@ -136,13 +139,14 @@ public static class BodyChecks
     /// <param name="model">The true figure; undressed, as muscles may be drawn.</param>
     /// <param name="side">1 its left, −1 its right.</param>
     /// <param name="size">Pixels a side.</param>
+    /// <param name="by">How much of the mistake is made.</param>
     /// <exception cref="InputException">A seat or size that can't be drawn; a check of muscles on a dressed figure.</exception>
-    public static CheckDrawing Draw(FigureModel model, BodyCheck check, int side, Seat seat, bool wrong, int size = 160)
+    public static CheckDrawing Draw(FigureModel model, BodyCheck check, int side, Seat seat, bool wrong, int size = 160, double by = 1)
     {
         seat.Checked();
         FigureView.CheckSize(size, size, 0);
         StudioFigure.CheckDressed(model, check.Muscles.Length > 0 ? FigureViewKind.Muscles : FigureViewKind.Bones);
-        var drawn = wrong ? Mistaken(model, check) : model;
+        var drawn = wrong ? Mistaken(model, check, by: by) : model;
         var close = new CloseUp(
             check.Id,
             check.Name,
@@ -175,12 +179,14 @@ public static class BodyChecks
 
     /// <summary>The figure with a check's mistake made, in its skin and under it.</summary>
     /// <param name="step">Size of a cell of its mesh.</param>
-    public static FigureModel Mistaken(FigureModel model, BodyCheck check, float step = StudioFigure.Fine)
+    /// <param name="by">How much of it, 1 all.</param>
+    public static FigureModel Mistaken(FigureModel model, BodyCheck check, float step = StudioFigure.Fine, double by = 1)
     {
-        var body = check.Change.Any(c => c.Form is not null)
-            ? new Body(AnatomySet.WrongForms(FigureCatalogue.Tables, check.Change), FigureCatalogue.Bodies, model.BodyId)
+        AnatomyChange[] change = [.. check.Change.Select(c => c.By((float)by))];
+        var body = change.Any(c => c.Form is not null)
+            ? new Body(AnatomySet.WrongForms(FigureCatalogue.Tables, change), FigureCatalogue.Bodies, model.BodyId)
             : model.Skeleton.Body;
-        return new(body, model.Pose, model.Clothed, step, AnatomySet.Wrong(check.Change));
+        return new(body, model.Pose, model.Clothed, step, AnatomySet.Wrong(change));
     }
 }
 
@@ -197,6 +203,9 @@ public sealed record CheckDrawing(
 {
     private const string Holds = "#2A7F68",
         Outside = "#B0472F";
+
+    /// <summary>The same without the marks that tell which it is.</summary>
+    public CheckDrawing Unmarked => this with { Key = [] };
 
     /// <param name="wash">Address of the wash; null leaves it out.</param>
     public string ToSvg(string? wash)

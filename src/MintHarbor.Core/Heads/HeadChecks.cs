@@ -49,6 +49,18 @@ public sealed record HeadCheck(
     internal bool Changes =>
         Levels is not null || Widths is not null || Moves is not null || Lines is not null || Sculpt != "plain" || NoShadows;
 
+    /// <summary>Whether its mistake can be made smaller: levels, breadths and moves can, lines and shapes can't.</summary>
+    public bool Scales => Lines is null && Sculpt == "plain" && !NoShadows;
+
+    /// <summary>The same with its mistake made by less.</summary>
+    internal HeadCheck By(float share) =>
+        this with
+        {
+            Levels = Levels?.ToDictionary(l => l.Key, l => l.Value * share),
+            Widths = Widths?.Select(w => new[] { w[0], 1 + ((w[1] - 1) * share) }).ToArray(),
+            Moves = Moves?.Select(m => m with { By = m.By * share, Grow = 1 + ((m.Grow - 1) * share) }).ToArray(),
+        };
+
     internal bool Shows(HeadPose pose, int side) => pose.Turn * side >= From && pose.Turn * side <= To;
 }
 
@@ -133,6 +145,7 @@ public static class HeadChecks
     /// <param name="levels">Those that the right one is drawn on.</param>
     /// <param name="side">1 its left, −1 its right.</param>
     /// <param name="size">Pixels a side.</param>
+    /// <param name="by">How much of the mistake is made, where it can be made smaller.</param>
     /// <exception cref="InputException">A pose or size that can't be drawn.</exception>
     public static CheckDrawing Draw(
         StudioHead studio,
@@ -141,12 +154,15 @@ public static class HeadChecks
         int side,
         HeadPose pose,
         bool wrong,
-        int size = 160
+        int size = 160,
+        double by = 1
     )
     {
         pose.Checked();
         FigureView.CheckSize(size, size, 0);
-        var model = wrong ? Wrong(studio, levels.Checked().Row, check) : studio.Model(levels);
+        var model = wrong
+            ? Wrong(studio, levels.Checked().Row, by < 1 && check.Scales ? check.By((float)by) : check, by)
+            : studio.Model(levels);
         // Where the change is in the lines, the modelled form under them is the true one, and both drawings leave it out.
         var close = new HeadCloseUp(Sides.Place(check.Centre, side) * HeadModel.PerHead, check.Half * HeadModel.PerHead, size);
         var (strokes, tone) = StudioHead.CloseUp(model, pose, close, !check.Tone, !check.Line, wrong && check.NoShadows);
@@ -163,12 +179,12 @@ public static class HeadChecks
         return new(size, [layer], tone, [.. key.Select(Place)], false, wrong);
     }
 
-    private static HeadModel Wrong(StudioHead studio, HeadCanonRow canon, HeadCheck check)
+    private static HeadModel Wrong(StudioHead studio, HeadCanonRow canon, HeadCheck check, double by)
     {
         var levels = canon.Levels.ToDictionary(l => l.Key, l => l.Value + (check.Levels?.GetValueOrDefault(l.Key) ?? 0));
         var model = studio.Model(
-            new SitterRow($"check {check.Id}", check.Wrong, check.Sculpt, null, check.Widths, check.Moves),
-            new($"{canon.Id} {check.Id}", levels)
+            new SitterRow($"check {check.Id} {Say.Number(by, 3)}", check.Wrong, check.Sculpt, null, check.Widths, check.Moves),
+            new($"{canon.Id} {check.Id} {Say.Number(by, 3)}", levels)
         );
         if (check.Lines is null && check.Without is null)
             return model;

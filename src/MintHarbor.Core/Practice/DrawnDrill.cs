@@ -54,7 +54,9 @@ public abstract class DrawnDrill : Drill
         return [.. strokes.Select(s => (IReadOnlyList<Vec2>)[.. s.Select(Place)])];
     }
 
-    private static Vec2 Place(string text) =>
+    /// <summary>Reads one place as the page sends it: "x,y" in the picture's pixels.</summary>
+    /// <exception cref="InputException">No place.</exception>
+    public static Vec2 Place(string text) =>
         text.Split(',') is [var x, var y]
         && double.TryParse(x, CultureInfo.InvariantCulture, out var a)
         && double.TryParse(y, CultureInfo.InvariantCulture, out var b)

@@ -28,6 +28,10 @@ public sealed record DrillItem(string Id, string ViewId, bool Mirrored, Marked A
     /// <summary>What is to be drawn, for a drill of the hand.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public HandTask? Hand { get; init; }
+
+    /// <summary>What is shown, for a drill of anatomy.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public AnatomyTask? Anatomy { get; init; }
 }
 
 /// <param name="Error">Signed, in <paramref name="Unit"/>: degrees, or the natural logarithm of answer ÷ truth.</param>
@@ -163,6 +167,12 @@ public abstract class Drill
 
     /// <summary>Whether it is answered on the view in tone, not in line.</summary>
     public virtual bool InTone => false;
+
+    /// <summary>Whether what counts as right is a width that a course may set.</summary>
+    public virtual bool HasLimit => true;
+
+    /// <summary>What counts as right, as a sentence.</summary>
+    public virtual string SayRight(double allowed) => $"Right within {SayWidth(allowed)}.";
 
     /// <summary>Whether an error has two directions: only then can an eye lean one way.</summary>
     public virtual bool Signed => true;
@@ -387,6 +397,9 @@ public abstract class Drill
 
 public static class Drills
 {
+    /// <summary>Of bones, muscles and the face.</summary>
+    public static IReadOnlyList<Drill> Anatomical { get; } = [new WhichMistake(), new NameIt(), new PlaceIt()];
+
     public static IReadOnlyList<Drill> All { get; } =
     [
         ClockHand.Drill,
@@ -402,6 +415,7 @@ public static class Drills
         new EllipseOpen(),
         new ValueMatch(),
         new ValueSteps(),
+        .. Anatomical,
         .. HandDrills.All,
     ];
 

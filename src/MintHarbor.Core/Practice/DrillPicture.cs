@@ -15,6 +15,8 @@ public static class DrillPicture
     {
         if (item.Hand is not null)
             return HandPicture.Beside(item) ?? HandPicture.Field(item);
+        if (item.Anatomy is not null)
+            return AnatomyPicture.Svg(item);
         var view = StudioViews.Get(item.ViewId);
         var drawn = Drills.All.OfType<DrawnDrill>().FirstOrDefault(d => d.Unit == item.Truth.Unit);
         var valued = item.Truth.Unit == "values";

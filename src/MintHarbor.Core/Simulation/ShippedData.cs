@@ -164,6 +164,7 @@ public static class ShippedData
         var models = ThingShelf.Arrangements.ToDictionary(a => a.Id, a => new Lazy<ArrangementModel>(() => new(a)));
         foreach (var v in ThingViews)
             yield return ($"{data}/views/{v.Id}.json", Of(v, models[v.Arrangement].Value));
+        yield return ($"{data}/anatomy/seen.json", AnatomySeen.Draw(studio, heads));
         var lines = Silhouettes(studio).Select(s => JsonSerializer.Serialize(s, Plain));
         yield return ($"{data}/silhouettes.json", $"[\n{string.Join(",\n", lines)}\n]\n");
         foreach (var (name, text) in Schemas())

@@ -8,6 +8,7 @@ using MintHarbor.Core;
 using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Heads;
+using MintHarbor.Core.Practice;
 using MintHarbor.Media;
 using MintHarbor.Store;
 using MintHarbor.Web.Access;
@@ -124,6 +125,31 @@ public sealed class FigureViews : IDisposable
             );
         });
     }
+
+    /// <summary>One of the two drawings of a drill's task: how it is, or the mistake; its marks only once it is answered.</summary>
+    public async Task<(byte[] Bytes, string Type)> Pair(AnatomyTask task, Drapery drapery, bool wrong, bool marked)
+    {
+        var picture = await Picture(("pair", task.Of, task.Pose, task.At, task.By, drapery.Clothed, wrong, marked), () =>
+        {
+            var on = CheckOn.Read(task.Of);
+            var drawing = on.Check is BodyCheck check
+                ? BodyChecks.Draw(
+                    studio.Model(AnatomySeen.Body, FigureCatalogue.Pose(task.Pose), drapery, StudioFigure.Fine),
+                    check,
+                    on.Side,
+                    AnatomySeen.Seat(task.At),
+                    wrong,
+                    CardSize,
+                    task.By
+                )
+                : HeadChecks.Draw(quickHeads, PlainHead, (HeadCheck)on.Check, on.Side, new(task.At), wrong, CardSize, task.By);
+            return Finish(FigurePicture.Svg(marked ? drawing : drawing.Unmarked));
+        });
+        return (picture.Bytes, picture.Type);
+    }
+
+    /// <summary>Drills ask of one head, whatever the course's school.</summary>
+    private static readonly HeadLevels PlainHead = HeadLevels.Of(Core.Canons.CanonTable.Get("classical-head"));
 
     /// <summary>Where the checks of anatomy lie in a view, of the body that is under any garment; of a dressed one those of bones.</summary>
     public IReadOnlyList<SeenCheck> Checks(FigureAddress a, Pose pose, Drapery drapery) =>

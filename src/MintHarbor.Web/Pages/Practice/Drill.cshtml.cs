@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MintHarbor.Core;
+using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Hands;
 using MintHarbor.Core.Practice;
@@ -15,7 +16,9 @@ namespace MintHarbor.Web.Pages.Practice;
 
 /// <summary>The drill player: one item, its answer shown on the picture, then the next. Saved after every answer.</summary>
 [For(CourseRole.Student)]
-public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActions practice) : CoursePage(scope), IShowsProblems
+public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActions practice, FigureViews views)
+    : CoursePage(scope),
+        IShowsProblems
 {
     /// <summary>How a field to draw in is told to who can't see it.</summary>
     public const string FieldLabel = "The field: draw with finger, pen or mouse; or move by arrows and set places by space";
@@ -63,6 +66,40 @@ public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActi
         }
     }
 
+    /// <summary>An answer as it is said: a choice by its words.</summary>
+    public string Said(DrillItem item, double value) =>
+        item.Anatomy is { Choices: { Count: > 0 } choices } ? choices[Math.Clamp((int)value, 0, choices.Count - 1)] : Drill.SayValue(value);
+
+    /// <summary>A view of the figure that a task of anatomy is asked on; what is under the skin where it is to be named.</summary>
+    public string ViewOf(AnatomyTask task, bool answered) =>
+        new FigureAddress
+        {
+            Pose = task.Pose,
+            Body = AnatomySeen.Body,
+            Kind =
+                task.Ask == AnatomyAsk.MuscleName ? FigureViewKind.Muscles
+                : task.Ask == AnatomyAsk.BoneName || answered ? FigureViewKind.Bones
+                : FigureViewKind.Line,
+            Seat = AnatomySeen.Seat(task.At),
+            Garment = Course.Minors,
+        }.For(Course.Id);
+
+    /// <summary>One of the two drawings that an item asks about, 0 the left: nothing in its address tells which is wrong.</summary>
+    public async Task<IActionResult> OnGetPictureAsync(int number, int part)
+    {
+        var items = Round.State.Items;
+        if (
+            number < 0
+            || number >= items.Count
+            || items[number].Anatomy is not { Ask: AnatomyAsk.BodyMistake or AnatomyAsk.HeadMistake } task
+        )
+            return NotFound();
+        var answered = number < Round.State.Answers.Count;
+        var wrong = part == (int)items[number].Truth.Value;
+        var (bytes, type) = await views.Pair(task, Drapery.For(Course.Minors, Course.Minors), wrong, answered);
+        return File(bytes, type);
+    }
+
     /// <summary>A fact in the margin: its number, whether it is as asked, what it is.</summary>
     private static Note Noted(HandFact f)
     {
@@ -87,6 +124,8 @@ public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActi
         }
         if (Drill is DrawnDrill drawn && Round.State.Replay().Next is { } asked)
             value = drawn.Apart(asked, DrawnDrill.Read(path));
+        if (Drill is PlaceIt && Round.State.Replay().Next is { } place)
+            value = PlaceIt.Apart(place, DrawnDrill.Place(path ?? ""));
         await practice.Answer(Round, number, value);
         return To($"practice/drill/{Round.Id}?shown={number}");
     }
@@ -116,14 +155,16 @@ public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActi
             Notes.Add(
                 new(
                     "holds",
-                    $"The next round begins where right means within *{Drill.SayWidth(Drill.Allowed(difficulty, Round.State.Holds))}*.",
+                    Drill is ChoiceDrill
+                        ? "The next round begins as fine as this one ended."
+                        : $"The next round begins where right means within *{Drill.SayWidth(Drill.Allowed(difficulty, Round.State.Holds))}*.",
                     null,
                     "one step easier after a miss, one harder after two right in a row; settles where 70.7 % are right (Levitt 1971)"
                 )
             );
         }
         else
-            Notes.Add(new("holds", $"Right within *{Drill.SayWidth(Drill.Allowed(difficulty, Round.State.Holds))}* now. {Drill.How}"));
+            Notes.Add(new("holds", $"{Drill.SayRight(Drill.Allowed(difficulty, Round.State.Holds))} {Drill.How}"));
     }
 
     private static string Counted(int n) =>

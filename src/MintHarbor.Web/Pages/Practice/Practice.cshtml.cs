@@ -25,7 +25,11 @@ public sealed class PracticeModel(CourseScope scope, HarborContext db, PracticeA
 
     /// <summary>Drills as they are offered: what the eye says, and what the hand draws.</summary>
     public static IReadOnlyList<(string Name, IReadOnlyList<Drill> Drills)> Groups { get; } =
-    [("By eye", [.. Drills.All.Where(d => d is not HandDrill)]), ("By hand", [.. HandDrills.All])];
+    [
+        ("By eye", [.. Drills.All.Where(d => d is not (HandDrill or AnatomyDrill))]),
+        ("By hand", [.. HandDrills.All]),
+        ("Under the skin", Drills.Anatomical),
+    ];
 
     public sealed record Row(string What, string Who, int Done, int All, Instant Due, int Id);
 

@@ -236,3 +236,54 @@
   });
   show();
 })();
+
+// A drill that is answered by one place: tapped, or found by arrows. Where it was said is shown once more beside the true place; it is
+// kept in this browser only for that.
+(() => {
+  const plate = document.querySelector("[data-place]");
+  if (!plate?.dataset.place) return;
+  const svg = plate.querySelector("svg"),
+    field = document.querySelector("[data-place-at]"),
+    say = document.querySelector("[data-say]"),
+    kept = `place:${plate.dataset.place}`,
+    box = svg.viewBox.baseVal;
+  const cross = document.createElementNS("http://www.w3.org/2000/svg", "path");
+  cross.setAttribute("class", "drill-place");
+  cross.setAttribute("d", "M-9 0H9M0-9V9");
+  svg.append(cross);
+  let at = { x: box.width / 2, y: box.height / 2 };
+  const show = () => cross.setAttribute("transform", `translate(${at.x} ${at.y})`);
+  if (!field) {
+    const said = sessionStorage.getItem(kept)?.split(",").map(Number);
+    cross.toggleAttribute("hidden", !said);
+    if (said) at = { x: said[0], y: said[1] };
+    show();
+    return;
+  }
+  cross.toggleAttribute("hidden", true);
+  svg.setAttribute("tabindex", "0");
+  svg.setAttribute("role", "application");
+  function put(x, y) {
+    at = { x: Math.max(0, Math.min(box.width, x)), y: Math.max(0, Math.min(box.height, y)) };
+    cross.toggleAttribute("hidden", false);
+    field.value = `${at.x.toFixed(1)},${at.y.toFixed(1)}`;
+    sessionStorage.setItem(kept, field.value);
+    say.disabled = false;
+    show();
+  }
+  svg.addEventListener("pointerdown", (e) => {
+    if (e.button > 0) return;
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM().inverse());
+    put(p.x, p.y);
+    svg.focus({ preventScroll: true });
+    e.preventDefault();
+  });
+  document.addEventListener("keydown", (e) => {
+    if (e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select")) return;
+    const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+    if (step) put(at.x + step[0] * (e.shiftKey ? 1 : 8), at.y + step[1] * (e.shiftKey ? 1 : 8));
+    else if (e.key === "Enter" && !e.target.closest("button, a") && !say.disabled) say.click();
+    else return;
+    e.preventDefault();
+  });
+})();
