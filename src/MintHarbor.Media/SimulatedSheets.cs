@@ -48,7 +48,7 @@ public sealed class SimulatedSheets
     {
         var model = Model(body, pose, drapery);
         if (mistake is not null)
-            model = BodyChecks.Mistaken(model, mistake, StudioFigure.Coarse);
+            model = BodyChecks.Mistaken(model, mistake, 1, StudioFigure.Coarse);
         return Taken(DrawnSubject.Of(model, seat, side), paper, height, faults, manner, seed, width);
     }
 

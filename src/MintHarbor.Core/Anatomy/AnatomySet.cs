@@ -55,7 +55,7 @@ internal sealed record AnatomySet(
 
 /// <summary>One thing that a wrong drawing does: to a muscle (other rows, or drawn longer below a height), to bones (moved, raised towards the middle, the inner
 /// ankle raised), to a form of the skin (moved), or that blade or forearm doesn't follow.</summary>
-/// <param name="Bone">How the ids of the bones begin.</param>
+/// <param name="Bone">How the ids of the bones begin; one that names its side is the one that is looked at.</param>
 /// <param name="Below">Height below which a muscle's places are drawn out by <paramref name="Times"/>.</param>
 /// <param name="InnerLift">How far a bone is raised at the middle of the body, falling to nothing at the shoulder, units.</param>
 /// <param name="AnkleLift">How far the inner ankle is raised, units.</param>
@@ -88,6 +88,9 @@ public sealed record AnatomyChange(
                 InnerLift = InnerLift * share,
                 AnkleLift = AnkleLift * share,
             };
+
+    /// <summary>The same on the side that is looked at.</summary>
+    internal AnatomyChange On(int side) => Bone is null ? this : this with { Bone = Sides.Id(Bone, side) };
 
     internal bool Moves(string id) => id.StartsWith(Bone!, StringComparison.Ordinal);
 

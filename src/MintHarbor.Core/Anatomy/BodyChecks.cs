@@ -78,6 +78,8 @@ public static class BodyChecks
                 AnatomyFile.CheckBone(file, key, p.Bone, frames);
             if (Faults.Find(c.Fault) is null)
                 throw new FigureFileException(file, $"{key}.fault", $"there is no fault '{c.Fault}'");
+            if (c.Key.Length != c.WrongKey.Length)
+                throw new FigureFileException(file, $"{key}.wrongKey", "as many places as in key: each where the mistake puts it");
             if (c.Change.Length == 0)
                 throw new FigureFileException(file, $"{key}.change", "what makes the wrong drawing is missing");
             foreach (var m in c.Muscles.Concat(c.Change.Select(x => x.Muscle).OfType<string>()).Where(m => !muscles.Contains(m)))
@@ -146,7 +148,7 @@ public static class BodyChecks
         seat.Checked();
         FigureView.CheckSize(size, size, 0);
         StudioFigure.CheckDressed(model, check.Muscles.Length > 0 ? FigureViewKind.Muscles : FigureViewKind.Bones);
-        var drawn = wrong ? Mistaken(model, check, by: by) : model;
+        var drawn = wrong ? Mistaken(model, check, side, by: by) : model;
         var close = new CloseUp(
             check.Id,
             check.Name,
@@ -168,21 +170,18 @@ public static class BodyChecks
             var at = camera.Project(frames.World(Sides.Id(p.Bone, side), Sides.Place(p.At, side)));
             return new(at.X, at.Y);
         }
-        var heavier = LinesOf / size;
-        ViewLayer Strong(ViewLayer l) =>
-            l with
-            {
-                Strokes = [.. l.Strokes.Select(s => s with { Widths = [.. s.Widths.Select(w => w * heavier)] })],
-            };
-        return new(size, [.. layers.Select(Strong)], wash, [.. (wrong ? check.WrongKey : check.Key).Select(Place)], check.Closed, wrong);
+        // A mistake made by less has its marks by as much less from the true ones.
+        var key = wrong ? check.Key.Zip(check.WrongKey, (r, w) => Vector2.Lerp(Place(r), Place(w), (float)by)) : check.Key.Select(Place);
+        return new(size, [.. layers.Select(l => l.Heavier(LinesOf / size))], wash, [.. key], check.Closed, wrong);
     }
 
     /// <summary>The figure with a check's mistake made, in its skin and under it.</summary>
+    /// <param name="side">Where it is looked at, for what slips on one side alone.</param>
     /// <param name="step">Size of a cell of its mesh.</param>
     /// <param name="by">How much of it, 1 all.</param>
-    public static FigureModel Mistaken(FigureModel model, BodyCheck check, float step = StudioFigure.Fine, double by = 1)
+    public static FigureModel Mistaken(FigureModel model, BodyCheck check, int side, float step = StudioFigure.Fine, double by = 1)
     {
-        AnatomyChange[] change = [.. check.Change.Select(c => c.By((float)by))];
+        AnatomyChange[] change = [.. check.Change.Select(c => c.By((float)by).On(side))];
         var body = change.Any(c => c.Form is not null)
             ? new Body(AnatomySet.WrongForms(FigureCatalogue.Tables, change), FigureCatalogue.Bodies, model.BodyId)
             : model.Skeleton.Body;

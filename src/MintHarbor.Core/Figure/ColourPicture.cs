@@ -43,6 +43,13 @@ public sealed record ColourPicture(int Width, int Height, uint[] Pixels)
 /// <param name="Ink">As a colour is written in SVG.</param>
 public sealed record ViewLayer(string Ink, IReadOnlyList<LineStroke> Strokes, float Opacity = 1)
 {
+    /// <summary>Its lines as many times as strong: a small drawing's would fade.</summary>
+    internal ViewLayer Heavier(float times) =>
+        this with
+        {
+            Strokes = [.. Strokes.Select(s => s with { Widths = [.. s.Widths.Select(w => w * times)] })],
+        };
+
     /// <summary>One filled path of every line.</summary>
     public string Path() => Curves.Ribbons(Strokes);
 }

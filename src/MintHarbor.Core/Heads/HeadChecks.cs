@@ -173,8 +173,7 @@ public static class HeadChecks
                 : model.Landmark(Sides.Id(key, side * (key.EndsWith(".R", StringComparison.Ordinal) ? -1 : 1))).Place;
             return close.Project(pose, at);
         }
-        var heavier = LinesOf / size;
-        var layer = new ViewLayer(Ink, [.. strokes.Select(s => s with { Widths = [.. s.Widths.Select(w => w * heavier)] })]);
+        var layer = new ViewLayer(Ink, strokes).Heavier(LinesOf / size);
         var key = wrong ? check.WrongKey ?? check.Key : check.Key;
         return new(size, [layer], tone, [.. key.Select(Place)], false, wrong);
     }

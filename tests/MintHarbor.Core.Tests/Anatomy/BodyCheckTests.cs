@@ -85,6 +85,36 @@ public class BodyCheckTests
         Assert.DoesNotContain("l5 8.6h-10z", right.ToSvg(null));
     }
 
+    /// <summary>On either side it is the hip point that is looked at which slips, and its mark with it.</summary>
+    [Theory]
+    [InlineData(1, "hipbone.L", "hipbone.R")]
+    [InlineData(-1, "hipbone.R", "hipbone.L")]
+    public void The_pelvis_slips_on_the_side_that_is_looked_at(int side, string slips, string stays)
+    {
+        var check = BodyChecks.Find("pelvis-triangle");
+        float High(FigureModel m, string id)
+        {
+            var bones = m.UnderSkin.Bones;
+            var part = bones.Parts.ToList().FindIndex(p => p.Id == id);
+            return bones.Mesh.Places.Where((_, i) => bones.Mesh.Form[i] == part).Max(p => p.Y);
+        }
+        var wrong = BodyChecks.Mistaken(Standing, check, side, StudioFigure.Coarse);
+        Assert.InRange(High(wrong, slips) - High(Standing, slips), -4, -2);
+        Assert.Equal(High(Standing, stays), High(wrong, stays), 0.2f);
+        CheckDrawing right = BodyChecks.Draw(Standing, check, side, new(0), false, 160),
+            drawn = BodyChecks.Draw(Standing, check, side, new(0), true, 160);
+        Assert.True(drawn.Key[0].Y > right.Key[0].Y + 10);
+        Assert.Equal(right.Key[1].Y, drawn.Key[1].Y, 0.5f);
+    }
+
+    [Fact]
+    public void A_mistake_made_by_half_has_its_marks_half_way()
+    {
+        var check = BodyChecks.Find("ankles");
+        Vector2 Inner(bool wrong, double by) => BodyChecks.Draw(Standing, check, 1, new(20), wrong, 160, by).Key[0];
+        Assert.Equal((Inner(false, 1) + Inner(true, 1)) / 2, Inner(true, 0.5));
+    }
+
     /// <summary>The rule of a check holds in its right drawing and fails in its wrong one; up is smaller.</summary>
     [Theory]
     [InlineData("ankles")]
