@@ -42,6 +42,9 @@ public sealed record BodyCheck(
 
     public bool Middle => MathF.Abs(Anchor.At.X) < OnMiddle;
 
+    /// <summary>Whether it shows muscles, which no dressed figure does.</summary>
+    public bool OfMuscles => Muscles.Length > 0;
+
     /// <summary>Whether its mistake can be made smaller.</summary>
     public bool Scales => Change.All(c => c.Scales);
 }
@@ -97,7 +100,7 @@ public static class BodyChecks
         return checks;
     }
 
-    /// <summary>Where every check lies in a view, in its pixels; of the two sides the one that is seen.</summary>
+    /// <summary>Where every check lies in a view, in its pixels; of the two sides the one that is seen. Of a dressed figure those of bones alone.</summary>
     /// <exception cref="InputException">A seat or size that can't be drawn.</exception>
     public static IReadOnlyList<SeenCheck> In(FigureModel model, Seat seat, int width, int height)
     {
@@ -107,7 +110,11 @@ public static class BodyChecks
             StudioFigure.Camera(model, seat, width, height, null),
             [model.Mesh, .. model.Solids.Select(s => s.Mesh)]
         );
-        return [.. All.Select(c => Sides.Both.Select(s => Seen(model, c, s, depth)).OrderByDescending(s => s.Visible).First())];
+        return
+        [
+            .. All.Where(c => !model.Clothed || !c.OfMuscles)
+                .Select(c => Sides.Both.Select(s => Seen(model, c, s, depth)).OrderByDescending(s => s.Visible).First()),
+        ];
     }
 
     private static SeenCheck Seen(FigureModel model, BodyCheck check, int side, DepthPicture depth)
@@ -147,7 +154,7 @@ public static class BodyChecks
     {
         seat.Checked();
         FigureView.CheckSize(size, size, 0);
-        StudioFigure.CheckDressed(model, check.Muscles.Length > 0 ? FigureViewKind.Muscles : FigureViewKind.Bones);
+        StudioFigure.CheckDressed(model, check.OfMuscles ? FigureViewKind.Muscles : FigureViewKind.Bones);
         var drawn = wrong ? Mistaken(model, check, side, by: by) : model;
         var close = new CloseUp(
             check.Id,
@@ -163,7 +170,7 @@ public static class BodyChecks
             new(camera, [drawn.Mesh, .. drawn.Solids.Select(s => s.Mesh)]),
             new(check.Muscles, check.Bones)
         );
-        var (layers, wash) = check.Muscles.Length > 0 ? AnatomyView.Muscles(setting) : AnatomyView.Bones(setting);
+        var (layers, wash) = check.OfMuscles ? AnatomyView.Muscles(setting) : AnatomyView.Bones(setting);
         var frames = drawn.UnderSkin.Frames;
         Vector2 Place(MusclePlace p)
         {

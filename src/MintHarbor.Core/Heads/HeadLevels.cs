@@ -42,11 +42,16 @@ public sealed record HeadLevels(double Hairline, double Brow, double Eyes, doubl
         );
     }
 
+    /// <summary>Whether a head can be drawn on them: each far enough below the one before it.</summary>
+    public bool AreDrawable => All.Zip(All.Skip(1)).All(p => Apart(p.First.At, p.Second.At)) && (Breadth is null or (>= 0.5 and <= 1));
+
+    private static bool Apart(double upper, double lower) => lower - upper >= Least - 1e-9;
+
     /// <exception cref="InputException">A level out of order, too near the next, or a breadth that no head has.</exception>
     public HeadLevels Checked()
     {
         foreach (var (upper, lower) in All.Zip(All.Skip(1)))
-            if (!(lower.At - upper.At >= Least - 1e-9))
+            if (!Apart(upper.At, lower.At))
                 throw new InputException(
                     $"{lower.Name} at {Say.Number(lower.At, 3)} lies too near the {upper.Name} at {Say.Number(upper.At, 3)}, or above it",
                     lower.Id,

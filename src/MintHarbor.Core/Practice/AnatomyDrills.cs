@@ -121,7 +121,7 @@ public sealed class WhichMistake : ChoiceDrill
 
     private sealed record Seen(CheckOn On, string Pose, double At)
     {
-        public bool OfMuscles => On.Check is BodyCheck { Muscles.Length: > 0 };
+        public bool OfMuscles => On.Check is BodyCheck { OfMuscles: true };
         public bool Scales => On.Check is BodyCheck b ? b.Scales : ((HeadCheck)On.Check).Scales;
     }
 
@@ -210,6 +210,8 @@ public sealed class PlaceIt : AnatomyDrill
     public override double Reach => 60;
 
     protected override double ErrorOf(double answer, double truth) => answer;
+
+    public override double Given(DrillItem item, double value, string? path) => Apart(item, DrawnDrill.Place(path ?? ""));
 
     /// <summary>How far a place of the picture lies from the true one, millimetres of a figure as tall as life.</summary>
     public static double Apart(DrillItem item, Vec2 said) =>

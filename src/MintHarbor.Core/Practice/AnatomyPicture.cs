@@ -7,14 +7,15 @@ using MintHarbor.Core.Heads;
 namespace MintHarbor.Core.Practice;
 
 /// <summary>Draws a task of anatomy in line, where no page lays its pictures together.</summary>
-internal static class AnatomyPicture
+public static class AnatomyPicture
 {
     private const int Card = 200;
 
     private static readonly StudioFigure Figures = new(48L << 20);
+    private static readonly Drapery Undraped = Drapery.For(false, false);
     private static readonly StudioHead Heads = new(StudioHead.Coarse, 4);
 
-    public static string Svg(DrillItem item) =>
+    internal static string Svg(DrillItem item) =>
         item.Anatomy!.Ask is AnatomyAsk.BodyMistake or AnatomyAsk.HeadMistake ? Pair(item) : OnFigure(item, item.Anatomy);
 
     /// <summary>Both drawings of a check beside one another, without what tells which is wrong.</summary>
@@ -23,31 +24,25 @@ internal static class AnatomyPicture
         var s = new StringBuilder($"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {2 * Card} {Card}\">");
         for (var n = 0; n < 2; n++)
         {
-            var drawing = Drawing(item.Anatomy!, n == (int)item.Truth.Value).Unmarked.ToSvg(null);
+            var drawing = Drawing(item.Anatomy!, n == (int)item.Truth.Value, Figures, Heads, Undraped, Card).Unmarked.ToSvg(null);
             s.Append($"<svg x=\"{n * Card}\" width=\"{Card}\" height=\"{Card}\"").Append(drawing.AsSpan("<svg".Length));
         }
         return s.Append("</svg>").ToString();
     }
 
-    private static CheckDrawing Drawing(AnatomyTask task, bool wrong)
+    /// <summary>One of the two drawings that a task asks about. The head is one head, whatever a course's school.</summary>
+    /// <param name="size">Pixels a side.</param>
+    /// <exception cref="InputException">A task of no check, or of muscles on a dressed figure.</exception>
+    public static CheckDrawing Drawing(AnatomyTask task, bool wrong, StudioFigure figures, StudioHead heads, Drapery drapery, int size)
     {
         var on = CheckOn.Read(task.Of);
-        return on.Check is BodyCheck body
-            ? BodyChecks.Draw(Model(task, false), body, on.Side, AnatomySeen.Seat(task.At), wrong, Card, task.By)
-            : HeadChecks.Draw(
-                Heads,
-                HeadLevels.Of(Canons.CanonTable.Get("classical-head")),
-                (HeadCheck)on.Check,
-                on.Side,
-                new(task.At),
-                wrong,
-                Card,
-                task.By
-            );
+        if (on.Check is HeadCheck head)
+            return HeadChecks.Draw(heads, PlainHead, head, on.Side, new(task.At), wrong, size, task.By);
+        var model = figures.Model(AnatomySeen.Body, FigureCatalogue.Pose(task.Pose), drapery, StudioFigure.Fine);
+        return BodyChecks.Draw(model, (BodyCheck)on.Check, on.Side, AnatomySeen.Seat(task.At), wrong, size, task.By);
     }
 
-    private static FigureModel Model(AnatomyTask task, bool clothed) =>
-        Figures.Model(AnatomySeen.Body, FigureCatalogue.Pose(task.Pose), Drapery.For(false, clothed), StudioFigure.Coarse);
+    private static readonly HeadLevels PlainHead = HeadLevels.Of(Canons.CanonTable.Get("classical-head"));
 
     private static string OnFigure(DrillItem item, AnatomyTask task)
     {
@@ -57,7 +52,8 @@ internal static class AnatomyPicture
             AnatomyAsk.MuscleName => FigureViewKind.Muscles,
             _ => FigureViewKind.Line,
         };
-        var view = StudioFigure.View(Model(task, false), AnatomySeen.Seat(task.At), kind, AnatomySeen.Width, AnatomySeen.Height);
+        var model = Figures.Model(AnatomySeen.Body, FigureCatalogue.Pose(task.Pose), Undraped, StudioFigure.Coarse);
+        var view = StudioFigure.View(model, AnatomySeen.Seat(task.At), kind, AnatomySeen.Width, AnatomySeen.Height);
         var s = new StringBuilder(
             $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {AnatomySeen.Width} {AnatomySeen.Height}\" class=\"drill-picture\">"
         );

@@ -40,6 +40,8 @@ public abstract class DrawnDrill : Drill
             ? Math.Round(Apart(item, Curves(item), drawn), Decimals)
             : throw new InputException($"{drawn.Count} strokes", "path", string.Join(", ", Strokes));
 
+    public override double Given(DrillItem item, double value, string? path) => Apart(item, Read(path));
+
     /// <summary>Reads strokes as the page sends them: "x,y x,y …; x,y …" in the picture's pixels.</summary>
     /// <exception cref="InputException">A stroke of fewer than two places, too many places, or one that is no place.</exception>
     public static IReadOnlyList<IReadOnlyList<Vec2>> Read(string? text)

@@ -171,6 +171,11 @@ public abstract class Drill
     /// <summary>Whether what counts as right is a width that a course may set.</summary>
     public virtual bool HasLimit => true;
 
+    /// <summary>The answer that was given, in the drill's unit: the dial's, or what is read off what was drawn on the picture.</summary>
+    /// <param name="path">What was drawn, as the page sends it; null where nothing was.</param>
+    /// <exception cref="InputException">What can't be read.</exception>
+    public virtual double Given(DrillItem item, double value, string? path) => value;
+
     /// <summary>What counts as right, as a sentence.</summary>
     public virtual string SayRight(double allowed) => $"Right within {SayWidth(allowed)}.";
 

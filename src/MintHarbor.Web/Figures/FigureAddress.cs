@@ -93,8 +93,14 @@ public sealed record FigureAddress
     public string ForCheck(int course, string check, int side, bool wrong) =>
         string.Create(
             CultureInfo.InvariantCulture,
-            $"/courses/{course}/figure/{Pose}/check/{check}?body={Body}&az={Seat.Azimuth:0.##}&d={Seat.Distance:0.##}&eye={Seat.EyeHeight:0.##}{(Mirrored ? "&m=1" : "")}{(Garment ? "&g=1" : "")}&side={side}&wrong={(wrong ? "true" : "false")}&e={Edition}"
-        );
+            $"/courses/{course}/figure/{Pose}/check/{check}?body={Body}&az={Seat.Azimuth:0.##}&d={Seat.Distance:0.##}&eye={Seat.EyeHeight:0.##}"
+        )
+        + (Mirrored ? "&m=1" : "")
+        + (Garment ? "&g=1" : "")
+        + $"&{Card(side, wrong)}";
+
+    /// <summary>Which of a check's two drawings, of which side.</summary>
+    public static string Card(int side, bool wrong) => $"side={side}&wrong={(wrong ? "true" : "false")}&e={Edition}";
 
     public string KindName => AddressQuery.KindName(Kind, Values);
 }

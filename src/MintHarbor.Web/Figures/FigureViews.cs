@@ -131,33 +131,27 @@ public sealed class FigureViews : IDisposable
     {
         var picture = await Picture(("pair", task.Of, task.Pose, task.At, task.By, drapery.Clothed, wrong, marked), () =>
         {
-            var on = CheckOn.Read(task.Of);
-            var drawing = on.Check is BodyCheck check
-                ? BodyChecks.Draw(
-                    studio.Model(AnatomySeen.Body, FigureCatalogue.Pose(task.Pose), drapery, StudioFigure.Fine),
-                    check,
-                    on.Side,
-                    AnatomySeen.Seat(task.At),
-                    wrong,
-                    CardSize,
-                    task.By
-                )
-                : HeadChecks.Draw(quickHeads, PlainHead, (HeadCheck)on.Check, on.Side, new(task.At), wrong, CardSize, task.By);
+            var drawing = AnatomyPicture.Drawing(task, wrong, studio, quickHeads, drapery, CardSize);
             return Finish(FigurePicture.Svg(marked ? drawing : drawing.Unmarked));
         });
         return (picture.Bytes, picture.Type);
     }
 
-    /// <summary>Drills ask of one head, whatever the course's school.</summary>
-    private static readonly HeadLevels PlainHead = HeadLevels.Of(Core.Canons.CanonTable.Get("classical-head"));
-
-    /// <summary>Where the checks of anatomy lie in a view, of the body that is under any garment; of a dressed one those of bones.</summary>
+    /// <summary>Where the checks of anatomy lie in a view.</summary>
     public IReadOnlyList<SeenCheck> Checks(FigureAddress a, Pose pose, Drapery drapery) =>
-        pictures.GetOrCreate(("checks", a, StudioFigure.Key(pose), drapery.Clothed), entry =>
+        Kept(("checks", a, StudioFigure.Key(pose), drapery.Clothed), () =>
+            BodyChecks.In(Model(a, pose, drapery, forDrawing: false), a.Seat, a.Width, a.Height)
+        );
+
+    /// <summary>Where the checks of the head lie in a view of it.</summary>
+    public IReadOnlyList<SeenHeadCheck> Checks(HeadLevels levels, HeadPose pose) =>
+        Kept(("head checks", levels, pose), () => HeadChecks.In(Head(levels, true), pose));
+
+    /// <summary>What the bench asks for after every change of a sheet, though the view stays the same.</summary>
+    private IReadOnlyList<T> Kept<T>(object key, Func<IReadOnlyList<T>> find) => pictures.GetOrCreate(key, entry =>
         {
             entry.Size = 4000;
-            var seen = BodyChecks.In(Model(a, pose, drapery, forDrawing: false), a.Seat, a.Width, a.Height);
-            return seen.Where(c => !drapery.Clothed || c.Check.Muscles.Length == 0).ToList();
+            return find();
         })!;
 
     /// <summary>Something drawn of a pose, for members and as they may see it.</summary>

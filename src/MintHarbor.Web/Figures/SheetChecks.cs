@@ -1,5 +1,4 @@
 using System.Globalization;
-using MintHarbor.Core;
 using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
 using MintHarbor.Core.Geometry;
@@ -33,13 +32,16 @@ public sealed record SheetCheck(CheckOn On, CheckPlace Where, Vec2 At, string Ri
 /// <summary>Finds the checks of anatomy on a sheet: where each lies, by the marks that the drawing was laid over by.</summary>
 public sealed class SheetChecks(ReferenceViews references, FigureViews views)
 {
+    public async Task<IReadOnlyList<SheetCheck>> Of(Sheet sheet, Course course) => Of(sheet, course, await references.Of(sheet, course));
+
     /// <summary>None where the sheet is held against no figure, or a head has too few marks.</summary>
-    public async Task<IReadOnlyList<SheetCheck>> Of(Sheet sheet, Course course) =>
+    /// <param name="laid">As the sheet was laid over already; null where it is held against none.</param>
+    public IReadOnlyList<SheetCheck> Of(Sheet sheet, Course course, LaidReference? laid) =>
         sheet.Subject == "head" ? OfHead(sheet, course)
-        : await references.Of(sheet, course) is { Fit: not null } laid ? OfFigure(sheet, course, laid)
+        : laid?.Fit is { } fit ? OfFigure(sheet, course, laid, fit)
         : [];
 
-    private IReadOnlyList<SheetCheck> OfFigure(Sheet sheet, Course course, LaidReference laid)
+    private IReadOnlyList<SheetCheck> OfFigure(Sheet sheet, Course course, LaidReference laid, Similarity fit)
     {
         var pairs = sheet
             .Landmarks.Where(l => laid.Seen.Landmarks.Has(l.Key))
@@ -50,7 +52,7 @@ public sealed class SheetChecks(ReferenceViews references, FigureViews views)
             .. views
                 .Checks(laid.Address, laid.Pose, Drapery.For(course.Minors, laid.Address.Garment))
                 .Select(c =>
-                    On(sheet, new(c.Check, c.Side), c.Visible, DrawnPlace.Of(new(c.At.X, c.At.Y), laid.Fit!, pairs), wrong =>
+                    On(sheet, new(c.Check, c.Side), c.Visible, DrawnPlace.Of(new(c.At.X, c.At.Y), fit, pairs), wrong =>
                         laid.Address.ForCheck(course.Id, c.Check.Id, c.Side, wrong)
                     )
                 ),
@@ -59,12 +61,14 @@ public sealed class SheetChecks(ReferenceViews references, FigureViews views)
 
     private IReadOnlyList<SheetCheck> OfHead(Sheet sheet, Course course)
     {
-        if (Head(course) is not { } model || HeadSeat.Of(model, sheet.Landmarks) is not { } seat)
+        var levels = HeadLevels.Of(course.SchoolOf("head"));
+        // A school of one's own may set levels that no head has.
+        if (!levels.AreDrawable || HeadSeat.Of(views.Head(levels, true), sheet.Landmarks) is not { } seat)
             return [];
         return
         [
-            .. HeadChecks
-                .In(model, seat.Pose)
+            .. views
+                .Checks(levels, seat.Pose)
                 .Select(c =>
                     On(sheet, new(c.Check, c.Side), c.Visible, DrawnPlace.Of(new(c.At.X, c.At.Y), seat.Laid, seat.Marks), wrong =>
                         ForHead(course.Id, c.Check.Id, c.Side, seat.Pose, wrong)
@@ -73,23 +77,10 @@ public sealed class SheetChecks(ReferenceViews references, FigureViews views)
         ];
     }
 
-    /// <summary>The head on the course's school; null for a school of its own whose levels no head has.</summary>
-    private HeadModel? Head(Course course)
-    {
-        try
-        {
-            return views.Head(HeadLevels.Of(course.SchoolOf("head")), true);
-        }
-        catch (InputException)
-        {
-            return null;
-        }
-    }
-
     private static string ForHead(int course, string check, int side, HeadPose pose, bool wrong) =>
         string.Create(
             CultureInfo.InvariantCulture,
-            $"/courses/{course}/head/check/{check}?turn={pose.Turn:0.##}&tilt={pose.Tilt:0.##}&side={side}&wrong={(wrong ? "true" : "false")}&e={FigureAddress.Edition}"
+            $"/courses/{course}/head/check/{check}?turn={pose.Turn:0.##}&tilt={pose.Tilt:0.##}&{FigureAddress.Card(side, wrong)}"
         );
 
     private static SheetCheck On(Sheet sheet, CheckOn on, bool visible, Vec2 at, Func<bool, string> address)

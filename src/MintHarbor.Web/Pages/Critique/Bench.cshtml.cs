@@ -473,7 +473,7 @@ public sealed class BenchModel(
         if (Staff)
         {
             // Of a released sheet those that something was said of.
-            Checks = [.. (await anatomy.Of(Sheet, Course)).Where(c => Editable || MarkOf(c) != CheckMark.Open)];
+            Checks = [.. anatomy.Of(Sheet, Course, Laid).Where(c => Editable || MarkOf(c) != CheckMark.Open)];
             var waiting = await db
                 .Sheets.Where(s => s.CourseId == Course.Id && (s.State == SheetState.Waiting || s.State == SheetState.Drafted))
                 .OrderBy(s => s.SubmittedAt)

@@ -122,10 +122,8 @@ public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActi
             await practice.Draw(Round, number, trace);
             return To($"practice/drill/{Round.Id}?shown={number}");
         }
-        if (Drill is DrawnDrill drawn && Round.State.Replay().Next is { } asked)
-            value = drawn.Apart(asked, DrawnDrill.Read(path));
-        if (Drill is PlaceIt && Round.State.Replay().Next is { } place)
-            value = PlaceIt.Apart(place, DrawnDrill.Place(path ?? ""));
+        if (Round.State.Replay().Next is { } asked)
+            value = Drill.Given(asked, value, path);
         await practice.Answer(Round, number, value);
         return To($"practice/drill/{Round.Id}?shown={number}");
     }
@@ -144,14 +142,15 @@ public sealed class DrillModel(CourseScope scope, HarborContext db, PracticeActi
                     "mean of the signed errors"
                 )
             );
-            Notes.Add(
-                new(
-                    "holds",
-                    $"Scatter *{Drill.SayWidth(spread)}* about it.",
-                    null,
-                    "standard deviation of the errors about their mean (n − 1)"
-                )
-            );
+            if (Drill is not ChoiceDrill)
+                Notes.Add(
+                    new(
+                        "holds",
+                        $"Scatter *{Drill.SayWidth(spread)}* about it.",
+                        null,
+                        "standard deviation of the errors about their mean (n − 1)"
+                    )
+                );
             Notes.Add(
                 new(
                     "holds",

@@ -16,14 +16,8 @@ public sealed record FigureReadout(
     Seat Seat
 )
 {
-    /// <summary>The checks of anatomy in this view, those that are seen first; under the garment those of bones.</summary>
-    public IReadOnlyList<SeenCheck> Checks() =>
-        [
-            .. BodyChecks
-                .In(Figure, Seat, View.Width, View.Height)
-                .Where(c => !Figure.Clothed || c.Check.Muscles.Length == 0)
-                .OrderByDescending(c => c.Visible),
-        ];
+    /// <summary>The checks of anatomy in this view, those that are seen first.</summary>
+    public IReadOnlyList<SeenCheck> Checks() => [.. BodyChecks.In(Figure, Seat, View.Width, View.Height).OrderByDescending(c => c.Visible)];
 
     public IReadOnlyList<Foreshortening> Short => [.. View.Limbs.Where(l => l.Ratio < 0.9)];
 
