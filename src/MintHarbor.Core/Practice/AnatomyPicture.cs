@@ -46,6 +46,7 @@ public static class AnatomyPicture
 
     private static string OnFigure(DrillItem item, AnatomyTask task)
     {
+        var at = item.Asked.From;
         var kind = task.Ask switch
         {
             AnatomyAsk.BoneName => FigureViewKind.Bones,
@@ -64,7 +65,7 @@ public static class AnatomyPicture
         if (task.Ask != AnatomyAsk.Place)
             s.Append(
                 CultureInfo.InvariantCulture,
-                $"<circle class=\"drill-ring\" cx=\"{item.Asked.From.X:0.#}\" cy=\"{item.Asked.From.Y:0.#}\" r=\"11\" fill=\"none\" stroke=\"#B0472F\" stroke-width=\"3\"/>"
+                $"<circle class=\"drill-ring\" cx=\"{at.X:0.#}\" cy=\"{at.Y:0.#}\" r=\"11\" fill=\"none\" stroke=\"#B0472F\" stroke-width=\"3\"/>"
             );
         return s.Append("</svg>").ToString();
     }

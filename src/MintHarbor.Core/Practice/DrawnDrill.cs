@@ -11,7 +11,8 @@ public abstract class DrawnDrill : Drill
 
     public override bool Signed => false;
 
-    /// <summary>How far aside the end of the line lies from its beginning, in heads: no one drawing serves for a figure that stands and one that lies.</summary>
+    /// <summary>How far aside the end of the line lies from its beginning, in heads: no one drawing serves for a figure that stands and one that
+    /// lies.</summary>
     protected override double Spread(Marked asked, Marked? unit, double truth) => (asked.To.X - asked.From.X) / unit!.Length;
 
     public override string SayAxis(double error) => Unit == "missed" ? Say.Signed(100 * error) + " %" : Say.Signed(error, 2);

@@ -74,17 +74,21 @@ public static class Board
     {
         double k = Scale(sheet),
             h = sheet.PaperHeightMm * k;
-        var s = new Svg().Add(
-            $"<svg class=\"over\" viewBox=\"{-Ladder} -10 {Ladder + Width + 40} {h + 40}\" data-scale=\"{k}\" role=\"group\" aria-label=\"The sheet, {sheet.PaperWidthMm} by {sheet.PaperHeightMm} mm\">"
-        );
+        var s = new Svg()
+            .Add($"<svg class=\"over\" viewBox=\"{-Ladder} -10 {Ladder + Width + 40} {h + 40}\" data-scale=\"{k}\" role=\"group\" ")
+            .Add($"aria-label=\"The sheet, {sheet.PaperWidthMm} by {sheet.PaperHeightMm} mm\">");
         s.Add($"<image href=\"{pictures}/flat\" x=\"0\" y=\"0\" width=\"{Width}\" height=\"{h}\" preserveAspectRatio=\"none\"/>");
         if (laid is { Fit: { } fit })
         {
             // Pixels of the view to millimetres of the sheet to the board's own unit: one turn, one scale, one shift.
             var (x, y) = (fit.Shift.X * k, fit.Shift.Y * k);
+            var view = laid.Address with { Blue = true };
+            var href = System.Net.WebUtility.HtmlEncode(view.For(sheet.CourseId));
+            var scale = (fit.Scale * k).ToString("0.#####", System.Globalization.CultureInfo.InvariantCulture);
             s.Add(
-                $"<g class=\"reference-view\" data-reference=\"\"><image href=\"{System.Net.WebUtility.HtmlEncode((laid.Address with { Blue = true }).For(sheet.CourseId))}\" width=\"{laid.Address.Width}\" height=\"{laid.Address.Height}\" transform=\"translate({x} {y}) rotate({fit.TurnDegrees}) scale({(fit.Scale * k).ToString("0.#####", System.Globalization.CultureInfo.InvariantCulture)})\"/></g>"
-            );
+                    $"<g class=\"reference-view\" data-reference=\"\"><image href=\"{href}\" width=\"{view.Width}\" height=\"{view.Height}\" "
+                )
+                .Add($"transform=\"translate({x} {y}) rotate({fit.TurnDegrees}) scale({scale})\"/></g>");
         }
         // How the ink was read: fetched when it is asked for, and laid over the sheet by the page.
         foreach (var read in new[] { PictureService.Lines, PictureService.Values })
@@ -126,9 +130,8 @@ public static class Board
         foreach (var c in checks)
         {
             var label = $"{c.Name}, {c.Mark.Says()}: open its card";
-            s.Add(
-                $"<g class=\"check-pin is-{c.Mark.Name()}\" data-pin=\"{c.Key}\" tabindex=\"0\" role=\"button\" aria-label=\"{label}\" transform=\"translate({c.At.X * k} {c.At.Y * k})\"><circle class=\"hit\" r=\"12\"/>"
-            );
+            s.Add($"<g class=\"check-pin is-{c.Mark.Name()}\" data-pin=\"{c.Key}\" tabindex=\"0\" role=\"button\" aria-label=\"{label}\" ")
+                .Add($"transform=\"translate({c.At.X * k} {c.At.Y * k})\"><circle class=\"hit\" r=\"12\"/>");
             switch (c.Mark)
             {
                 case CheckMark.Off:
@@ -288,9 +291,8 @@ public static class Board
                 case Mark.Bracket:
                     var (c, n) = (sheet.Landmarks["crown"] * k, sheet.Landmarks["chin"] * k);
                     var x = Math.Max(c.X, n.X) + ((n - c).Length * 0.52);
-                    s.Add(
-                        $"<path class=\"over-halo\" d=\"M{x - 5} {c.Y}H{x}V{n.Y}H{x - 5}\"/><path class=\"over-bracket\" d=\"M{x - 5} {c.Y}H{x}V{n.Y}H{x - 5}\"/>"
-                    );
+                    foreach (var css in new[] { "over-halo", "over-bracket" })
+                        s.Add($"<path class=\"{css}\" d=\"M{x - 5} {c.Y}H{x}V{n.Y}H{x - 5}\"/>");
                     break;
                 case Mark.Direction when p.Count >= 2:
                     Edge(s, "over-outside", p[0], p[1], 1.45, ids.Take(2));
@@ -349,9 +351,8 @@ public static class Board
         };
         // What only the ink told moves along as others are placed: a place that somebody could clash with it hasn't.
         var seen = source == MarkSource.Ink ? "" : $"{at.X} {at.Y}";
-        s.Add(
-            $"<g class=\"landmark by-{by}{(chosen ? " chosen" : "")}\" data-id=\"{id}\" data-name=\"{name}\" data-by=\"{by}\" data-at=\"{seen}\" transform=\"translate({at.X * k} {at.Y * k})\""
-        );
+        s.Add($"<g class=\"landmark by-{by}{(chosen ? " chosen" : "")}\" data-id=\"{id}\" data-name=\"{name}\" data-by=\"{by}\" ")
+            .Add($"data-at=\"{seen}\" transform=\"translate({at.X * k} {at.Y * k})\"");
         if (editable)
             s.Add($" tabindex=\"0\" role=\"button\" aria-label=\"{name}, {told}: drag it, or move it with the arrow keys\"");
         s.Add($">");

@@ -81,7 +81,10 @@ public sealed class BenchModel(
     public string JudgedBy =>
         !HasMarks
             ? "No landmarks are asked for here: the ink is read for line, tone and place."
-            : $"{(Sheet.Subject == "head" ? "A head is held against its school" : "No pose card was read for this drawing")}; the canon judges where its rules apply: {Judged.School.Name}.";
+            : $"{WithoutCard}; the canon judges where its rules apply: {Judged.School.Name}.";
+
+    private string WithoutCard => Sheet.Subject == "head" ? "A head is held against its school" : "No pose card was read for this drawing";
+
     private IReadOnlyList<string> OrderAsked => HasMarks ? LandmarkIds.OrderOf(Sheet.Subject) : [];
     public string Order => string.Join(' ', OrderAsked);
     public string Names =>
@@ -203,8 +206,9 @@ public sealed class BenchModel(
         if (v == Stamp || Mine)
             return new NoContentResult();
         var at = Sheet.SavedAt is { } saved ? $" at {Words.Clock(Words.Local(saved, Course).TimeOfDay)}" : "";
+        var says = $"{Drawing.Marks.Shape("near")}{WebUtility.HtmlEncode(Sheet.SavedBy)} changed this sheet{at}.";
         return Content(
-            $"<p class=\"note mb-2\" role=\"status\">{Drawing.Marks.Shape("near")}{WebUtility.HtmlEncode(Sheet.SavedBy)} changed this sheet{at}. <a href=\"/courses/{Course.Id}/critique/{Sheet.Id}/bench\">Show it</a></p>",
+            $"<p class=\"note mb-2\" role=\"status\">{says} <a href=\"/courses/{Course.Id}/critique/{Sheet.Id}/bench\">Show it</a></p>",
             "text/html; charset=utf-8"
         );
     }
@@ -281,7 +285,8 @@ public sealed class BenchModel(
         var rows = Faults
             .Search(Course.Shelf.Faults, q ?? "")
             .Select(f =>
-                $"<li><button type=\"button\" hx-post=\"{path}/fault\" hx-vals='{{\"fault\":\"{f.Id}\"}}' hx-target=\"#sheet\" hx-swap=\"outerHTML\"><b>{WebUtility.HtmlEncode(f.Name)}</b><span>{WebUtility.HtmlEncode(f.Sign)}</span></button></li>"
+                $"<li><button type=\"button\" hx-post=\"{path}/fault\" hx-vals='{{\"fault\":\"{f.Id}\"}}' hx-target=\"#sheet\" hx-swap=\"outerHTML\">"
+                + $"<b>{WebUtility.HtmlEncode(f.Name)}</b><span>{WebUtility.HtmlEncode(f.Sign)}</span></button></li>"
             );
         var list = string.Concat(rows);
         return Content(
@@ -495,7 +500,7 @@ public sealed class BenchModel(
         if (holds.Count > 0)
             Together(
                 "holds",
-                $"{Say.Plural(holds.Count, "measure")} inside: {Say.List([.. holds.Select(f => f.Rule.Short ?? f.Part ?? f.Rule.Name.ToLowerInvariant()).Distinct().Take(5)])}.",
+                $"{Say.Plural(holds.Count, "measure")} inside: {Say.List([.. holds.Select(Short).Distinct().Take(5)])}.",
                 holds
             );
         var seat = Findings.Where(f => f.Explanation == Explanation.SeenShort).ToList();
@@ -566,6 +571,8 @@ public sealed class BenchModel(
             );
         }
     }
+
+    private static string Short(Finding f) => f.Rule.Short ?? f.Part ?? f.Rule.Name.ToLowerInvariant();
 
     /// <summary>One note for all, each of them in its why.</summary>
     private void Together(string shape, string says, IReadOnlyList<Finding> findings) =>
