@@ -9,35 +9,17 @@ namespace MintHarbor.Browser.Tests;
 /// <summary>Anatomy as it is worked with: a check on the bench that becomes a remark its student reads on the phone, and the drills.</summary>
 public sealed class AnatomyWalkTests
 {
-    private static async Task Walk(Func<HarborApp, string, Task> walk)
-    {
-        var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true);
-        await using var closing = app;
-        await walk(app, address);
-    }
-
-    private static async Task As(string who, string address, Func<Browser, Task> walk, int width = 1280, int height = 800)
-    {
-        using var b = new Browser("anatomy", address, width, height);
-        try
-        {
-            b.Go("/sign-in").Click("button", who);
-            b.At("/today");
-            await walk(b);
-            b.NoErrors();
-        }
-        catch
-        {
-            b.Save("anatomy");
-            throw;
-        }
-    }
+    private static Task As(string who, string address, Func<Browser, Task> walk, int width = 1280, int height = 800) =>
+        Studio.As("anatomy", who, address, walk, width, height);
 
     private static void Drawn(Browser b, string css, int count) =>
         b.Until(
             () =>
                 b.Js<bool>(
-                    "const i = [...document.querySelectorAll(arguments[0])]; return i.length === arguments[1] && i.every(x => x.complete && x.naturalWidth > 0)",
+                    """
+                    const i = [...document.querySelectorAll(arguments[0])];
+                    return i.length === arguments[1] && i.every(x => x.complete && x.naturalWidth > 0)
+                    """,
                     css,
                     count
                 ),
@@ -46,7 +28,7 @@ public sealed class AnatomyWalkTests
 
     [Fact]
     public Task A_check_on_the_bench_becomes_a_remark_that_its_student_reads() =>
-        Walk(
+        Studio.Demo(
             async (app, address) =>
             {
                 var id = await app.Read(db => Task.FromResult(db.Sheets.Single(s => s.Code == "4-G-4" && s.CourseId == 1).Id));
@@ -106,7 +88,7 @@ public sealed class AnatomyWalkTests
 
     [Fact]
     public Task The_drills_go_by_keys_alone_and_under_a_finger() =>
-        Walk(
+        Studio.Demo(
             async (app, address) =>
             {
                 await As("Bram Sedge", address, async b =>

@@ -10,24 +10,8 @@ namespace MintHarbor.Browser.Tests;
 /// sheet, practice at home, the drills.</summary>
 public sealed class FigureTests
 {
-    private static async Task Walk(string who, Func<HarborApp, Browser, Task> walk, int width = 1280, int height = 800)
-    {
-        var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true);
-        await using var closing = app;
-        using var b = new Browser("figure", address, width, height);
-        try
-        {
-            b.Go("/sign-in").Click("button", who);
-            b.At("/today");
-            await walk(app, b);
-            b.NoErrors();
-        }
-        catch
-        {
-            b.Save("figure");
-            throw;
-        }
-    }
+    private static Task Walk(string who, Func<HarborApp, Browser, Task> walk, int width = 1280, int height = 800) =>
+        Studio.Demo((app, address) => Studio.As("figure", who, address, b => walk(app, b), width, height));
 
     /// <summary>Waits until the full view and its numbers stand.</summary>
     private static double Rested(Browser b) =>

@@ -16,12 +16,14 @@ public sealed class FitTests
 {
     private const string Person = "Ida Stroud";
 
-    private static async Task Walk(Action<HarborApp, string> walk)
-    {
-        var (app, address) = Studio.Open(await TestDatabase.Demo(), demo: true);
-        await using var closing = app;
-        walk(app, address);
-    }
+    private static Task Walk(Action<HarborApp, string> walk) =>
+        Studio.Demo(
+            (app, address) =>
+            {
+                walk(app, address);
+                return Task.CompletedTask;
+            }
+        );
 
     private static Browser In(string address, string who, int width = 1280, int height = 800)
     {

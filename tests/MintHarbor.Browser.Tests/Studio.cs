@@ -15,6 +15,33 @@ public static class Studio
         return (app, app.ClientOptions.BaseAddress.ToString().Replace("localhost", "127.0.0.1"));
     }
 
+    /// <summary>The demo, for as long as a walk takes.</summary>
+    public static async Task Demo(Func<HarborApp, string, Task> walk)
+    {
+        var (app, address) = Open(await TestDatabase.Demo(), demo: true);
+        await using var closing = app;
+        await walk(app, address);
+    }
+
+    /// <summary>Somebody of the demo signs in and walks; what goes wrong saves its picture.</summary>
+    /// <param name="name">Of the picture.</param>
+    public static async Task As(string name, string who, string address, Func<Browser, Task> walk, int width = 1280, int height = 800)
+    {
+        using var b = new Browser(name, address, width, height);
+        try
+        {
+            b.Go("/sign-in").Click("button", who);
+            b.At("/today");
+            await walk(b);
+            b.NoErrors();
+        }
+        catch
+        {
+            b.Save(name);
+            throw;
+        }
+    }
+
     public static (string File, SimulatedDrawing Drawing) Photograph(DrawingFaults faults, long seed)
     {
         var drawing = SimulatedHand.Draw("stand-male-0", PaperSize.Find("18x24in")!, 500, faults, 0.6, seed);

@@ -397,7 +397,17 @@ public sealed class BenchTests(DemoFixture fixture) : IClassFixture<DemoFixture>
             HttpStatusCode.BadRequest,
             (await staff.PostForm(path + "/bench/check", ("check", key), ("says", "holds"))).StatusCode
         );
-        foreach (var (check, says) in new[] { ("wing.L", "off"), ("", "holds"), ("calf.L", "perhaps"), ("calf.L", "") })
+        foreach (
+            var (check, says) in new[]
+            {
+                ("wing.L", "off"),
+                ("", "holds"),
+                (key, "perhaps"),
+                (key, ""),
+                ("calf.L", "off"),
+                ("eye-line.L", "holds"),
+            }
+        )
             Assert.Equal(
                 HttpStatusCode.BadRequest,
                 (await staff.PostForm(path + "/bench/check", ("check", check), ("says", says))).StatusCode

@@ -63,9 +63,14 @@ public abstract class AnatomyDrill : Drill
 
     protected abstract DrillItem Item(string id, SeededRandom random, double difficulty, bool clothed);
 
-    protected static T OneOf<T>(IReadOnlyList<T> list, SeededRandom random) => list[random.Next(list.Count)];
+    /// <param name="at">The place of the picture that is asked about; nowhere where two pictures are.</param>
+    protected DrillItem Asking(string id, string ask, double truth, AnatomyTask task, SeenPart? at = null)
+    {
+        var place = at is null ? new(0, 0) : new Vec2(at.X, at.Y);
+        return new(id, "", false, new(place, place), null, ask, new(truth, Unit)) { Anatomy = task };
+    }
 
-    protected static Marked At(SeenPart p) => new(new(p.X, p.Y), new(p.X, p.Y));
+    protected static T OneOf<T>(IReadOnlyList<T> list, SeededRandom random) => list[random.Next(list.Count)];
 }
 
 /// <summary>One of a few is right: the error is 0, or 1 for a wrong one.</summary>
@@ -132,17 +137,19 @@ public sealed class WhichMistake : ChoiceDrill
         var check = OneOf([.. pool.Select(s => s.On.Check.Id).Distinct().Order(StringComparer.Ordinal)], random);
         var seen = OneOf([.. pool.Where(s => s.On.Check.Id == check)], random);
         var by = seen.Scales ? Math.Round(1 - ((1 - Finest) * difficulty), 3) : 1;
-        return new(id, "", false, new(default, default), null, $"{seen.On.Check.Name}: which drawing is wrong?", new(random.Next(2), Unit))
-        {
-            Anatomy = new(
+        return Asking(
+            id,
+            $"{seen.On.Check.Name}: which drawing is wrong?",
+            random.Next(2),
+            new(
                 seen.Pose == "" ? AnatomyAsk.HeadMistake : AnatomyAsk.BodyMistake,
                 seen.On.Key,
                 seen.Pose,
                 seen.At,
                 by,
                 ["the left one", "the right one"]
-            ),
-        };
+            )
+        );
     }
 }
 
@@ -179,9 +186,11 @@ public sealed class NameIt : ChoiceDrill
         var offered = others.Skip(from).Take(window).OrderBy(_ => random.Next(1000)).Take(Offered - 1).ToList();
         var right = random.Next(offered.Count + 1);
         offered.Insert(right, asked);
-        return new(id, "", false, At(asked), null, bones ? "Which bone is ringed?" : "Which muscle is ringed?", new(right, Unit))
-        {
-            Anatomy = new(
+        return Asking(
+            id,
+            bones ? "Which bone is ringed?" : "Which muscle is ringed?",
+            right,
+            new(
                 bones ? AnatomyAsk.BoneName : AnatomyAsk.MuscleName,
                 asked.Id,
                 seat.Pose,
@@ -189,7 +198,8 @@ public sealed class NameIt : ChoiceDrill
                 1,
                 [.. offered.Select(p => AnatomyParts.Name(p.Id))]
             ),
-        };
+            asked
+        );
     }
 }
 
@@ -233,9 +243,12 @@ public sealed class PlaceIt : AnatomyDrill
         var all = seats.SelectMany(s => s.Places.Where(p => !clothed || bony.Contains(p.Id)).Select(p => (Seat: s, Place: p))).ToList();
         var stem = OneOf([.. all.Select(x => Sides.Stem(x.Place.Id)).Distinct().Order(StringComparer.Ordinal)], random);
         var (seat, place) = OneOf([.. all.Where(x => Sides.Stem(x.Place.Id) == stem)], random);
-        return new(id, "", false, At(place), null, $"Put on the figure: {AnatomySeen.NameOf(place.Id)}.", new(0, Unit))
-        {
-            Anatomy = new(AnatomyAsk.Place, place.Id, seat.Pose, seat.Azimuth, 1, [], seat.MmPerPixel),
-        };
+        return Asking(
+            id,
+            $"Put on the figure: {AnatomySeen.NameOf(place.Id)}.",
+            0,
+            new(AnatomyAsk.Place, place.Id, seat.Pose, seat.Azimuth, 1, [], seat.MmPerPixel),
+            place
+        );
     }
 }

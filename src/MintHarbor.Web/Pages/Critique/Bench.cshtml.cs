@@ -317,27 +317,29 @@ public sealed class BenchModel(
             );
         });
 
-    /// <summary>Says of a check of anatomy that it holds, is off (a remark) or is skipped; nothing opens it again.</summary>
+    /// <summary>Says of a check of anatomy that it holds, is off (a remark) or is skipped; open, it is to be looked at again.</summary>
     [For(CourseRole.Instructor, CourseRole.Assistant)]
     public Task<IActionResult> OnPostCheckAsync(string? check, string? says) =>
         Edit(async () =>
         {
             var on = CheckOn.Read(check);
-            CheckAnswer? Said() =>
+            var seen = (await anatomy.Of(Sheet, Course)).Where(c => c.Where == CheckPlace.Seen).ToList();
+            var place = seen.FirstOrDefault(c => c.Key == on.Key)
+                ?? throw new InputException(
+                    "that check is not to be seen on this sheet",
+                    "check",
+                    seen.Count == 0 ? "none, before the sheet is laid over" : string.Join(", ", seen.Select(c => c.Key))
+                );
+            await (
                 says switch
                 {
-                    "holds" => CheckAnswer.Holds,
-                    "skip" => CheckAnswer.Skipped,
-                    "open" => null,
+                    "off" => sheets.AddCheck(Course, Sheet, on, place.At),
+                    "holds" => sheets.Check(Sheet, on, CheckAnswer.Holds),
+                    "skip" => sheets.Check(Sheet, on, CheckAnswer.Skipped),
+                    "open" => sheets.Check(Sheet, on, null),
                     _ => throw new InputException($"'{says}' is no answer to a check", "says", "holds, off, skip or open"),
-                };
-            if (says != "off")
-            {
-                await sheets.Check(Sheet, on, Said());
-                return;
-            }
-            var place = (await anatomy.Of(Sheet, Course)).FirstOrDefault(c => c.Key == on.Key);
-            await sheets.AddCheck(Course, Sheet, on, place is { Where: CheckPlace.Seen } seen ? seen.At : null);
+                }
+            );
         });
 
     /// <summary>Takes over what the ink says of technique.</summary>
