@@ -92,7 +92,13 @@ public sealed class SchoolWalkTests
             b.Go($"/courses/1/critique/{sheet}/bench").Type("#fault", "zi");
             // The list of what is typed in full: an earlier one would be taken from under the click.
             b.Click("#faults [data-of='zi'] button", "Zigzag hem");
-            b.Text("the hem runs in one zigzag");
+            // The sign stood in the list before the click too: in the remark it is what counts.
+            b.Text("Name each fold first.", ".priorities");
+            Assert.Contains(
+                "the hem runs in one zigzag",
+                b.Js<string>("return document.querySelector(\".priorities textarea[name='what']\").value"),
+                StringComparison.Ordinal
+            );
             // What asks more of the model is refused without a word, and what was typed stays.
             b.Go("/courses/1/shelf/own?part=timing").Type("[aria-label='posed on end at most, minutes']", "20");
             b.Click("button", "Keep");
