@@ -15,6 +15,9 @@ public interface IAnatomyCheck
     /// <summary>The named fault of the library: why it matters, what to do, which drill trains it.</summary>
     string Fault { get; }
 
+    /// <summary>The rule that measures it where its marks are placed; null where only the eye tells.</summary>
+    string? Measure { get; }
+
     /// <summary>It lies on the middle line: neither left nor right is said of it.</summary>
     bool Middle { get; }
 }

@@ -14,6 +14,8 @@ public sealed record SeenPart(string Id, int X, int Y);
 
 /// <summary>What is seen of the figure from one seat.</summary>
 /// <param name="Checks">Keys of the checks that are seen (<see cref="CheckOn.Key"/>).</param>
+/// <param name="Under">Bones as they lie under the skin, whatever lies before them.</param>
+/// <param name="Outline">The figure's outline, x, y, x, y …; <paramref name="Clothed"/> with the garment on.</param>
 /// <param name="MmPerPixel">Millimetres of a figure as tall as life to one pixel.</param>
 public sealed record AnatomySeat(
     string Pose,
@@ -22,7 +24,10 @@ public sealed record AnatomySeat(
     SeenPart[] Bones,
     SeenPart[] Muscles,
     SeenPart[] Places,
-    double MmPerPixel
+    double MmPerPixel,
+    SeenBone[] Under,
+    int[] Outline,
+    int[] Clothed
 );
 
 /// <summary>Checks that are seen of the head, turned so.</summary>
@@ -73,7 +78,11 @@ public sealed record AnatomySeen(AnatomySeat[] Seats, AnatomyTurn[] Turns)
         var seats =
             from pose in Poses
             from azimuth in Enumerable.Range(0, 8).Select(n => (n * 45) - 135)
-            select Of(studio.Model(Body, FigureCatalogue.Pose(pose), Drapery.For(false, false), StudioFigure.Coarse), pose, azimuth);
+            select Of(
+                clothed => studio.Model(Body, FigureCatalogue.Pose(pose), Drapery.For(false, clothed), StudioFigure.Coarse),
+                pose,
+                azimuth
+            );
         var head = heads.Model();
         var turns = Enumerable
             .Range(-3, 7)
@@ -87,9 +96,11 @@ public sealed record AnatomySeen(AnatomySeat[] Seats, AnatomyTurn[] Turns)
         return $"{{\"seats\": [\n{Lines(seats)}\n], \"turns\": [\n{Lines(turns)}\n]}}\n";
     }
 
-    private static AnatomySeat Of(FigureModel model, string pose, double azimuth)
+    private static AnatomySeat Of(Func<bool, FigureModel> made, string pose, double azimuth)
     {
         var seat = Seat(azimuth);
+        var model = made(false);
+        var camera = StudioFigure.Camera(model, seat, Width, Height, null);
         SeenPart[] Parts(FigureViewKind kind, Func<string, bool> asked)
         {
             var names = AnatomyNames.Of(model, seat, kind, Width / 2, Height / 2);
@@ -106,7 +117,10 @@ public sealed record AnatomySeen(AnatomySeat[] Seats, AnatomyTurn[] Turns)
             Parts(FigureViewKind.Bones, AnatomyParts.IsBone),
             Parts(FigureViewKind.Muscles, AnatomyParts.IsMuscle),
             [.. OnSkin(model, seat)],
-            Math.Round(MmPerPixel(model, seat), 3)
+            Math.Round(MmPerPixel(model, seat), 3),
+            [.. SeenBones.Of(model, camera)],
+            SeenBones.Outline(model, camera),
+            SeenBones.Outline(made(true), camera)
         );
     }
 

@@ -27,8 +27,7 @@ internal static class AnatomyView
         public OnlyParts? Only => only;
         public Mesh[] Solids { get; } = [.. model.Solids.Select(s => s.Mesh)];
 
-        public IReadOnlyList<LineStroke> SkinLines() =>
-            LineView.Draw(skin, model.Parts, lamp, model.Features.Select(f => (f, 1f)), model.Solids.Select(s => s.Solid));
+        public IReadOnlyList<LineStroke> SkinLines() => LineView.Draw(skin, model, lamp, close: false);
     }
 
     /// <summary>Bones in blue, hidden by one another and by what the figure rests on.</summary>

@@ -34,7 +34,8 @@ public sealed record BodyCheck(
     MusclePlace[] WrongKey,
     AnatomyChange[] Change,
     bool Closed = false,
-    CheckNeed Needs = CheckNeed.Nothing
+    CheckNeed Needs = CheckNeed.Nothing,
+    string? Measure = null
 ) : IAnatomyCheck
 {
     /// <summary>Nearer to the middle line than this both sides are one, units.</summary>

@@ -14,6 +14,9 @@ internal sealed class FigureJudging(JudgeRequest request, bool explain = true) :
     private const double LengthTolerance = 0.05,
         LeanTolerance = 2;
 
+    /// <summary>A share of a length beyond which that length is foreshortened away.</summary>
+    private const double MostShare = 3;
+
     /// <summary>Ratios of a sheet that are off alike within so many per cent are one fault.</summary>
     private const double AlikePercent = 2;
 
@@ -61,6 +64,7 @@ internal sealed class FigureJudging(JudgeRequest request, bool explain = true) :
                     [new(Against.Reference, parts.ExpectedDirection(p), PoseCard.DirectionTolerance, 0, View, $"{View}: ±4°")]
                 );
         }
+        Anatomy(reference);
         if (r.PoseCard is { FarSeat: false, Plumbs: not null })
             return;
         foreach (var to in new[] { "ankleout.R", "ankleout.L", "pubic" })
@@ -68,6 +72,18 @@ internal sealed class FigureJudging(JudgeRequest request, bool explain = true) :
             var plumb = FigureMeasures.Plumb("pit", to);
             if (plumb.Seen(reference))
                 Settle(plumb, [new(Against.Reference, plumb.Value(reference), PoseCard.PlumbTolerance, 0, View, $"{View}: ±0.06 head", 0)]);
+        }
+    }
+
+    /// <summary>Checks of anatomy that are numbers, where all of their marks are placed and seen from there.</summary>
+    private void Anatomy(Landmarks.LandmarkSet reference)
+    {
+        foreach (var (measure, tolerance) in AnatomyMeasures.All.Where(a => a.Measure.Seen(r.Landmarks) && a.Measure.Seen(reference)))
+        {
+            var expected = measure.Value(reference);
+            // Seen from where its length all but vanishes a share of it tells nothing.
+            if (Math.Abs(expected) <= MostShare)
+                Settle(measure, [new(Against.Reference, expected, tolerance, 0, View, $"{View}: {Within(measure, tolerance)}")]);
         }
     }
 
@@ -435,6 +451,11 @@ internal sealed class FigureJudging(JudgeRequest request, bool explain = true) :
             Expected = cause.None,
             Landmarks = [.. cause.Needs.Where(r.Landmarks.Has)],
         };
+
+    private static string Within(Measure measure, double tolerance) =>
+        measure.Kind == MeasureKind.Offset
+            ? $"±{Say.Number(100 * tolerance)} % of the {measure.Unit}"
+            : $"±{Say.Number(100 * tolerance)} %";
 
     private static string Within(MeasureKind kind, double tolerance) =>
         kind switch

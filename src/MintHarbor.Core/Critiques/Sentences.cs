@@ -67,7 +67,7 @@ internal static class Sentences
                 $"{subject}{(m.Rule.Quantity is null ? "" : " goes")} {Departs($"{Say.Number(Math.Abs(d))}°", way, "of it")} (±{Say.Number(t)}). "
                     + $"Drawn at {Hours(f, value)} o'clock; {Sources(f)}.",
             MeasureKind.Offset =>
-                $"{subject} {Departs(Amount(m, Math.Abs(d)), way)} (±{Say.Number(t, 2)}). Drawn {Say.Number(value, 2)}; {Sources(f)}.",
+                $"{subject} {Departs(Amount(m, Math.Abs(d)), way)} (±{Bare(m, t)}). Drawn {Bare(m, value)}; {Sources(f)}.",
             _ => $"{subject} {Departs($"{Say.Number(Math.Abs(100 * d / f.Expected!.Value))} %", way)} "
                 + $"(±{Say.Number(100 * t / Math.Abs(f.Expected.Value))}). {Amount(m, value)}; {Sources(f)}.",
         };
@@ -155,7 +155,7 @@ internal static class Sentences
         string.Join(
             ", ",
             f.Standards.Select(s =>
-                $"{s.Name} {(f.Measure.Kind == MeasureKind.Angle ? Hours(f, s.Expected) + " o'clock" : Say.Number(s.Expected, 2))}"
+                $"{s.Name} {(f.Measure.Kind == MeasureKind.Angle ? Hours(f, s.Expected) + " o'clock" : Bare(f.Measure, s.Expected))}"
             )
         );
 
@@ -175,14 +175,18 @@ internal static class Sentences
             "heads" => Say.Number(v, decimals) + " heads",
             "mm" => Say.Number(v, 1) + " mm",
             "share of height" => Say.Number(v * 100, 1) + " % of the height",
-            "head" or "face" => Say.Number(v * 100, 1) + $" % of the {m.Unit}",
+            _ when IsShare(m) => Say.Number(v * 100, 1) + $" % of the {m.Unit}",
             "span" => Say.Number(v * 100) + " % of the span",
             "eyes" => Say.Number(v, decimals) + " eyes",
             _ => Say.Number(v, decimals),
         };
 
+    /// <summary>Units that are a length of the drawing itself: what is measured is said in hundredths of it.</summary>
+    private static bool IsShare(Measure m) =>
+        m.Unit is "head" or "face" or "lower leg" or "breadth of the knee" or "upper arm" or "shoulders";
+
     /// <summary>The number alone where the unit has just been said.</summary>
-    private static string Bare(Measure m, double v) => m.Unit is "head" or "face" or "span" ? Say.Number(100 * v) : Say.Number(v, 2);
+    private static string Bare(Measure m, double v) => IsShare(m) || m.Unit == "span" ? Say.Number(100 * v) : Say.Number(v, 2);
 
     public static string Because(Finding f)
     {

@@ -67,6 +67,10 @@ internal sealed class Bone
     public required string Region { get; init; }
     public required int Side { get; init; }
 
+    /// <summary>The bone whose angles this one takes, <see cref="Times"/> as large; its own id where it follows none.</summary>
+    public required string Leader { get; init; }
+    public required float Times { get; init; }
+
     /// <summary>Breadth, length and depth against the tables, stature included.</summary>
     public Vector3 Scale { get; set; }
 
@@ -91,6 +95,9 @@ internal sealed class Form
     public required FormShape Shape { get; init; }
     public required bool Carve { get; init; }
     public required float Blend { get; init; }
+
+    /// <summary>Small: the surface near it is cut into cells of half the size.</summary>
+    public bool Fine { get; init; }
     public int A { get; init; }
     public int B { get; init; }
     public int SharedWith { get; init; } = -1;
@@ -146,7 +153,7 @@ public sealed class Body
     internal Body(FigureTables tables, IReadOnlyList<BodyRow> rows, string id)
     {
         Tables = tables;
-        Row = Resolve(rows, id);
+        Row = Worn(tables, rows, id);
         scales = Row.Scale ?? [];
         foreach (var b in tables.Bones)
         {
@@ -162,6 +169,8 @@ public sealed class Body
                         Angles = tables.Kinds[b.Kind],
                         Region = b.Region,
                         Side = s,
+                        Leader = Sides.Id(b.Follows ?? b.Id, s),
+                        Times = b.Times,
                     }
                 );
             }
@@ -196,8 +205,27 @@ public sealed class Body
 
     internal bool HasBone(string id) => index.ContainsKey(id);
 
+    /// <summary>Whether a pose may give a bone this angle: not where the bone follows another.</summary>
+    internal bool Turns(string bone, string angle) =>
+        HasBone(bone) && Bones[BoneIndex(bone)] is var b && b.Leader == bone && b.Angles.Any(a => a.Angle == angle);
+
     /// <summary>A rest place in the frame of a bone, scaled.</summary>
     internal Vector3 Local(int bone, Vector3 rest) => (rest - Bones[bone].Rest) * Bones[bone].Scale;
+
+    /// <summary>The body before a plus sign with the hair after it, "female+tied"; a body alone has the hair of its row.</summary>
+    private static BodyRow Worn(FigureTables tables, IReadOnlyList<BodyRow> rows, string id)
+    {
+        var plus = id.IndexOf('+', StringComparison.Ordinal);
+        if (plus < 0)
+            return Resolve(rows, id);
+        var (row, hair) = (Resolve(rows, id[..plus]), id[(plus + 1)..]);
+        if (!tables.Hair.TryGetValue(hair, out var worn))
+            throw new InputException($"there is no hair '{hair}'", "hair", string.Join(", ", tables.Hair.Keys));
+        var forms = new Dictionary<string, FormChange>(row.Forms ?? []);
+        foreach (var form in tables.Hair.Values.SelectMany(f => f).Distinct())
+            forms[form] = (forms.GetValueOrDefault(form) ?? new()) with { On = worn.Contains(form) };
+        return row with { Id = id, Forms = forms };
+    }
 
     private static BodyRow Resolve(IReadOnlyList<BodyRow> rows, string id)
     {
@@ -328,6 +356,7 @@ public sealed class Body
                     Shape = FormShape.Ellipsoid,
                     Carve = f.Op == "carve",
                     Blend = f.Blend * thick,
+                    Fine = f.Fine,
                     A = a,
                     B = a,
                     SharedWith = f.SharedWith is { } w ? BoneIndex(Sides.Id(w, side)) : -1,
@@ -344,6 +373,7 @@ public sealed class Body
                     Shape = FormShape.Cone,
                     Carve = f.Op == "carve",
                     Blend = f.Blend * thick,
+                    Fine = f.Fine,
                     A = a,
                     B = b,
                     At = At(a, f.At!.Value),
@@ -362,6 +392,7 @@ public sealed class Body
                     Shape = FormShape.Loft,
                     Carve = f.Op == "carve",
                     Blend = f.Blend * thick,
+                    Fine = f.Fine,
                     A = a,
                     B = b,
                     EndFrame = end,

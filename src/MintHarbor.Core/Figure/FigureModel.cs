@@ -23,7 +23,14 @@ public sealed class FigureModel
     internal Mesh Mesh { get; }
     internal Skeleton Skeleton { get; }
     internal int[] Parts { get; }
-    internal IReadOnlyList<Vector3[]> Features { get; }
+
+    /// <summary>Balls in which no soft line is drawn.</summary>
+    internal IReadOnlyList<(Vector3 Middle, float Radius)> Quiet { get; }
+    private readonly IReadOnlyList<(Vector3[] Places, bool Close)> features;
+
+    /// <summary>The drawn marks of the surface: lids, mouth, navel; nails where a part is looked at alone.</summary>
+    internal IEnumerable<Vector3[]> Features(bool close) => features.Where(f => close || !f.Close).Select(f => f.Places);
+
     internal IReadOnlyList<(Solid Solid, Mesh Mesh)> Solids { get; }
     internal Vector3 Low { get; }
     internal Vector3 High { get; }
@@ -52,15 +59,25 @@ public sealed class FigureModel
         Skeleton = Skeleton.Solve(body, pose);
         var field = new SurfaceField(Skeleton, clothed);
         Parts = field.Part;
+        Quiet =
+        [
+            .. body.Tables.Quiet.SelectMany(q =>
+                Sides.Of(q.Id).Select(s => (Skeleton.World(Sides.Id(q.Bone, s), Sides.Place(q.At, s)), q.Radius))
+            ),
+        ];
         Mesh = Polygoniser.Build(field, step);
         Solids = [.. field.Solids.Select(s => (s, Mesh.Of(s)))];
-        var everything = field.All;
+        // Under the hair the skull is measured.
+        var everything = field.All.Where(i => Parts[i] != BodyParts.Hair).ToArray();
         landmarks = body
             .Landmarks.Select(l => Settle(field, everything, l.Id, Skeleton.World(l.Bone, l.At)) with { Through = l.Through })
             .ToDictionary(l => l.Id);
-        Features =
+        features =
         [
-            .. body.Tables.Features.SelectMany(f => Sides.Of(f.Id).Select(s => Feature(field, everything, f, s))).OfType<Vector3[]>(),
+            .. body
+                .Tables.Features.SelectMany(f => Sides.Of(f.Id).Select(s => (Places: Feature(field, everything, f, s), f.Close)))
+                .Where(f => f.Places is not null)
+                .Select(f => (f.Places!, f.Close)),
         ];
         Low = new(float.MaxValue);
         High = new(float.MinValue);

@@ -10,7 +10,9 @@ namespace MintHarbor.Core.Figure;
 /// <summary>One angle of a joint: turned about a rest axis; on the figure's right the sign may be the other.</summary>
 public sealed record JointAngle(string Angle, string Axis, int Sign, bool RightNegates);
 
-public sealed record BoneRow(string Id, string Parent, Vector3 At, string Kind, string Region);
+/// <param name="Follows">A bone of the same kind whose angles this one takes: poses, limits and the editor don't name it.</param>
+/// <param name="Times">By how much those angles are multiplied.</param>
+public sealed record BoneRow(string Id, string Parent, Vector3 At, string Kind, string Region, string? Follows = null, float Times = 1);
 
 /// <param name="Carve">The group is cut out of the one it joins instead of being added.</param>
 /// <param name="From">The accumulator that is joined, where it isn't named as the group itself.</param>
@@ -30,6 +32,7 @@ public sealed record PlaceOnBone(string Bone, Vector3 At);
 
 /// <summary>One form of the surface. Which fields count depends on its shape: ellipsoid (at, radii, turn), cone (at, to, radius,
 /// toRadius), loft (at, to, sections, caps), sweep (path, sections, caps).</summary>
+/// <param name="Fine">Small, as a finger or a lid: the surface near it is cut into cells of half the size.</param>
 public sealed record FormRow(
     string Id,
     string Group,
@@ -52,7 +55,8 @@ public sealed record FormRow(
     float[][]? Sections = null,
     PlaceOnBone[]? Path = null,
     string? Op = null,
-    bool On = true
+    bool On = true,
+    bool Fine = false
 );
 
 public sealed record CutRow(string Bone, Vector3 At, Vector3 Facing, string Group);
@@ -76,11 +80,16 @@ public sealed record GarmentRow(
 /// <param name="Through">How thick the limb is there, units: it is set down though it lies on the far side.</param>
 public sealed record LandmarkRow(string Id, string Name, string Bone, Vector3 At, string? Where = null, float Through = 0);
 
-public sealed record FeatureRow(string Id, string Bone, Vector3[] Points);
+/// <param name="Close">Drawn only where a part is looked at alone, as nails are: in a whole figure they would be specks.</param>
+public sealed record FeatureRow(string Id, string Bone, Vector3[] Points, bool Close = false);
+
+/// <summary>Where the hollows of the surface draw no soft line, as about the eye, whose lids are drawn marks.</summary>
+public sealed record QuietRow(string Id, string Bone, Vector3 At, float Radius);
 
 public sealed record MassRow(string Id, string Bone, Vector3 At, float Share);
 
 /// <summary>The tables that every body is made from.</summary>
+/// <param name="Hair">The forms of each way to wear the hair; all others of hair are left off.</param>
 public sealed record FigureTables(
     string About,
     Dictionary<string, JointAngle[]> Kinds,
@@ -91,6 +100,8 @@ public sealed record FigureTables(
     GarmentRow Garment,
     LandmarkRow[] Landmarks,
     FeatureRow[] Features,
+    Dictionary<string, string[]> Hair,
+    QuietRow[] Quiet,
     MassRow[] Masses
 )
 {
@@ -115,6 +126,17 @@ public sealed record FigureTables(
                     $"bones.{b.Id}.kind",
                     $"there is no kind '{b.Kind}'; the kinds are {string.Join(", ", t.Kinds.Keys)}"
                 );
+            if (b.Follows is { } leader)
+            {
+                Bone($"bones.{b.Id}.follows", leader);
+                var led = t.Bones.First(x => x.Id == leader);
+                if (led.Follows is not null || led.Kind != b.Kind)
+                    throw new FigureFileException(
+                        file,
+                        $"bones.{b.Id}.follows",
+                        $"'{leader}' must be of kind '{b.Kind}' and follow none itself"
+                    );
+            }
             bones.Add(b.Id);
         }
         var groups = t.Groups.Select(g => g.Id).ToHashSet(StringComparer.Ordinal);
@@ -169,6 +191,9 @@ public sealed record FigureTables(
             Bone($"landmarks.{l.Id}.bone", l.Bone);
         foreach (var l in t.Features)
             Bone($"features.{l.Id}.bone", l.Bone);
+        foreach (var (style, worn) in t.Hair)
+        foreach (var form in worn.Where(w => t.Forms.All(f => f.Id != w)))
+            throw new FigureFileException(file, $"hair.{style}", $"there is no form '{form}'");
         foreach (var m in t.Masses)
             Bone($"masses.{m.Id}.bone", m.Bone);
         foreach (var c in t.Garment.Cuts)

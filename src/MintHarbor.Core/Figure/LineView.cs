@@ -19,8 +19,16 @@ public sealed record LineStroke(LineKind Kind, bool Closed, Vector2[] Places, fl
 /// <param name="Step">A contour before the form itself is drawn only where what lies behind it is farther by this, units.</param>
 /// <param name="Feature">How far below the seen surface a drawn mark may lie, units.</param>
 /// <param name="Tolerance">How far a drawn line may lie from the one that was found, pixels of a picture 720 high.</param>
+/// <param name="Quiet">Balls in which no soft line is drawn.</param>
 /// <param name="Contour">How far below the seen surface a contour may lie, units: less where thin forms lie close behind one another.</param>
-internal sealed record LineStyle(bool Hollows = true, float Step = 0, float Feature = 0.5f, float Tolerance = 0.22f, float Contour = 0.9f);
+internal sealed record LineStyle(
+    bool Hollows = true,
+    float Step = 0,
+    float Feature = 0.5f,
+    float Tolerance = 0.22f,
+    float Contour = 0.9f,
+    IReadOnlyList<(Vector3 Middle, float Radius)>? Quiet = null
+);
 
 /// <summary>Draws a view as a person would: contours where the form turns away, creases where parts meet, soft lines in the hollows,
 /// heavier on the side away from the lamp. Found on the mesh, so lines are finer than a pixel; hidden ones are left out.</summary>
@@ -29,10 +37,22 @@ internal sealed class LineView
     private readonly DepthPicture depth;
     private readonly LineStyle style;
     private readonly SeatCamera camera;
+    private readonly Vector3 lamp;
     private readonly Vector2 lampInPicture;
     private readonly Mesh mesh;
     private readonly int[] parts;
     private readonly List<LineStroke> strokes = [];
+
+    /// <param name="close">A part is looked at alone: its small marks are drawn too.</param>
+    public static IReadOnlyList<LineStroke> Draw(DepthPicture depth, FigureModel model, Vector3 lamp, bool close) =>
+        Draw(
+            depth,
+            model.Parts,
+            lamp,
+            model.Features(close).Select(f => (f, 1f)),
+            model.Solids.Select(s => s.Solid),
+            new(Quiet: model.Quiet)
+        );
 
     public static IReadOnlyList<LineStroke> Draw(
         DepthPicture depth,
@@ -56,7 +76,7 @@ internal sealed class LineView
 
     private LineView(DepthPicture depth, int[] partOfForm, Vector3 lamp, LineStyle style)
     {
-        (this.depth, this.style, camera, mesh) = (depth, style, depth.Camera, depth.Meshes[0]);
+        (this.depth, this.style, this.lamp, camera, mesh) = (depth, style, lamp, depth.Camera, depth.Meshes[0]);
         parts = [.. mesh.Form.Select(f => f < 0 ? BodyParts.Cloth : partOfForm[f])];
         var l = new Vector2(Vector3.Dot(lamp, camera.Right), -Vector3.Dot(lamp, camera.Up));
         lampInPicture = l.Length() > 0 ? l / l.Length() : l;
@@ -64,7 +84,8 @@ internal sealed class LineView
 
     /// <summary>Contours are the zeros of g = normal · view. Where the surface curves the wrong way along the view (radial curvature below
     /// 0) the line would be behind the form and is dropped. Soft lines are the zeros of that curvature where it grows fast enough
-    /// (suggestive contours: DeCarlo and others 2003, from memory).</summary>
+    /// (suggestive contours: DeCarlo and others 2003, from memory), and faster where the surface looks up into the light: else the upper
+    /// rims of breast and chest muscle close to ovals.</summary>
     private void Contours()
     {
         var n = mesh.Places.Length;
@@ -90,9 +111,14 @@ internal sealed class LineView
             if ((g[a] <= 0.02f && g[b] <= 0.02f) || (g[a] + g[b] + g[c]) / 3 < 0.12f || !Gradient(a, b, c, curve, out var grow, out _))
                 return false;
             var along = InSurface(a, b, c, view, out var sin);
-            return sin >= 0.18f && Vector3.Dot(grow, along) * sin > 0.075f;
+            return sin >= 0.18f && Vector3.Dot(grow, along) * sin > 0.075f + (0.45f * InLight(mesh.Normals[a])) && !IsQuiet(mesh.Places[a]);
         });
     }
+
+    /// <summary>How far a place that looks up faces the lamp.</summary>
+    private float InLight(Vector3 normal) => MathF.Max(0, MathF.Min(Vector3.Dot(normal, lamp) - 0.3f, normal.Y - 0.1f));
+
+    private bool IsQuiet(Vector3 place) => style.Quiet?.Any(q => Vector3.DistanceSquared(q.Middle, place) < q.Radius * q.Radius) == true;
 
     private float[] RadialCurvature(float[] g, Vector3[] view)
     {
@@ -267,7 +293,7 @@ internal sealed class LineView
                 LineKind.Contour => 5,
                 LineKind.Soft => 14,
                 LineKind.Feature => 2,
-                _ => 7,
+                _ => 10,
             } * unit;
         if (Curves.Length(run) < shortest)
             return;

@@ -6,10 +6,12 @@ using System.Runtime.Intrinsics;
 namespace MintHarbor.Core.Figure;
 
 /// <summary>Surface nets over a field on an even grid. Blocks far from the surface are skipped at three sizes; every vertex takes one
-/// Newton step along the field's gradient, which removes the steps of the grid, and takes its normal from the field.</summary>
+/// Newton step along the field's gradient, which removes the steps of the grid, and takes its normal from the field. Blocks with
+/// small forms (fingers, toes, features of the face) have cells of half the size; where the sizes meet, every edge that no smaller one
+/// divides makes its face from the cells round it, three or four, so that the surface stays closed.</summary>
 internal sealed class Polygoniser
 {
-    private const int Block = 4;
+    public const int Block = 4;
 
     /// <summary>How far along the normal the field is asked whether something shades the place.</summary>
     private static readonly float[] Feelers = [0.8f, 1.8f, 3.6f];
@@ -24,7 +26,9 @@ internal sealed class Polygoniser
         by,
         bz;
 
-    private readonly record struct Active(int X, int Y, int Z, int[] Near);
+    private readonly FineCells fine;
+
+    private readonly record struct Active(int X, int Y, int Z, int[] Near, bool Fine);
 
     private sealed class Piece
     {
@@ -33,6 +37,9 @@ internal sealed class Polygoniser
         public required float[] Openness;
         public required short[] Form;
         public required int[] Cells;
+
+        /// <summary>The block that the cells are numbered in; null where they are the grid's own.</summary>
+        public FineBlock? Fine;
     }
 
     /// <param name="step">Size of a cell, units: 0.6 for a preview, 0.45 for a drawing.</param>
@@ -56,6 +63,7 @@ internal sealed class Polygoniser
         int Blocks(float from, float to) => (int)MathF.Ceiling((to - from) / h / Block) + 1;
         (bx, by, bz) = (Blocks(low.X, hi.X), Blocks(low.Y, hi.Y), Blocks(low.Z, hi.Z));
         (nx, ny, nz) = (bx * Block, by * Block, bz * Block);
+        fine = new(bx, by, bz);
     }
 
     private Mesh Build()
@@ -65,8 +73,15 @@ internal sealed class Polygoniser
         try
         {
             var blocks = Sample(grid);
+            foreach (var b in blocks.Where(b => b.Fine))
+                fine.Add(new(new CellPlace(b.X, b.Y, b.Z) * FineBlock.Cells, b.Near));
+            fine.Sample(field, at => Large(grid, at), Fine);
             var pieces = new Piece[blocks.Length];
-            Parallel.For(0, blocks.Length, i => pieces[i] = Vertices(grid, blocks[i]));
+            Parallel.For(0, blocks.Length, i =>
+            {
+                var b = blocks[i];
+                pieces[i] = fine.Block(b.X, b.Y, b.Z) is { } small ? Vertices(small) : Vertices(grid, b);
+            });
             return Stitch(grid, index, pieces);
         }
         finally
@@ -77,6 +92,15 @@ internal sealed class Polygoniser
     }
 
     private Vector3 At(float x, float y, float z) => low + (new Vector3(x, y, z) * h);
+
+    private Vector3 Fine(CellPlace at) => low + (at.ToVector() * (h / 2));
+
+    /// <summary>The field at a corner of the large cells, counted in small ones; outside beyond the grid.</summary>
+    private float Large(float[] grid, CellPlace at)
+    {
+        var (x, y, z) = (at.X / 2, at.Y / 2, at.Z / 2);
+        return x < nx && y < ny && z < nz ? grid[x + (nx * (y + (ny * z)))] : 1;
+    }
 
     /// <summary>Fills the grid; returns the blocks that the surface may pass, in order, each with the forms that matter in it.</summary>
     private Active[] Sample(float[] grid)
@@ -112,7 +136,7 @@ internal sealed class Polygoniser
                                     iy = oy + (k >> 1 & 1),
                                     iz = oz + (k >> 2);
                                 if (ix < bx && iy < by && iz < bz)
-                                    Fine(grid, ix, iy, iz, nearInner, lists.Item3, active);
+                                    Sample(grid, ix, iy, iz, nearInner, lists.Item3, active);
                             }
                         });
                     }
@@ -157,7 +181,7 @@ internal sealed class Polygoniser
             grid.AsSpan((x * Block) + (nx * (j + (ny * k))), x1 - (x * Block)).Fill(MathF.Sign(d));
     }
 
-    private void Fine(float[] grid, int x, int y, int z, ReadOnlySpan<int> from, int[] list, ConcurrentBag<Active> active)
+    private void Sample(float[] grid, int x, int y, int z, ReadOnlySpan<int> from, int[] list, ConcurrentBag<Active> active)
     {
         var centre = At((x * Block) + 1.5f, (y * Block) + 1.5f, (z * Block) + 1.5f);
         var radius = h * 2.5f * 1.733f;
@@ -184,7 +208,7 @@ internal sealed class Polygoniser
                 r.GetUpper().CopyTo(grid, at + nx);
             }
         }
-        active.Add(new(x, y, z, near.ToArray()));
+        active.Add(new(x, y, z, near.ToArray(), h < StudioFigure.Coarse && field.HasDetail(centre, radius, near)));
     }
 
     /// <summary>One vertex for every cell of a block that the surface passes: the mean of its edge crossings.</summary>
@@ -193,6 +217,7 @@ internal sealed class Polygoniser
         var places = new List<Vector3>(40);
         var cells = new List<int>(40);
         Span<float> corner = stackalloc float[8];
+        var beside = fine.Beside(block.X, block.Y, block.Z);
         for (var z = block.Z * Block; z < Math.Min(nz - 1, (block.Z + 1) * Block); z++)
         {
             for (var y = block.Y * Block; y < Math.Min(ny - 1, (block.Y + 1) * Block); y++)
@@ -200,40 +225,109 @@ internal sealed class Polygoniser
                 for (var x = block.X * Block; x < Math.Min(nx - 1, (block.X + 1) * Block); x++)
                 {
                     var o = x + (nx * (y + (ny * z)));
-                    var mask = 0;
                     for (var i = 0; i < 8; i++)
-                    {
                         corner[i] = grid[o + (i & 1) + (nx * ((i >> 1 & 1) + (ny * (i >> 2))))];
-                        if (corner[i] < 0)
-                            mask |= 1 << i;
-                    }
-                    if (mask is 0 or 255)
+                    if ((beside ? MiddleBeside(new(x, y, z), corner) : Middle(corner)) is not { } middle)
                         continue;
-                    var sum = Vector3.Zero;
-                    var count = 0;
-                    for (var i = 0; i < 8; i++)
-                    {
-                        for (var axis = 0; axis < 3; axis++)
-                        {
-                            var j = i ^ (1 << axis);
-                            if (j < i || (mask >> i & 1) == (mask >> j & 1))
-                                continue;
-                            var p = new Vector3(i & 1, i >> 1 & 1, i >> 2);
-                            p[axis] = corner[i] / (corner[i] - corner[j]);
-                            sum += p;
-                            count++;
-                        }
-                    }
-                    places.Add(low + ((new Vector3(x, y, z) + (sum / count)) * h));
+                    places.Add(low + ((new Vector3(x, y, z) + middle) * h));
                     cells.Add(o);
                 }
             }
         }
-        return Settle([.. places], [.. cells], block.Near);
+        return Settle([.. places], [.. cells], block.Near, h);
+    }
+
+    /// <summary>The same in a block of small cells.</summary>
+    private Piece Vertices(FineBlock block)
+    {
+        var places = new List<Vector3>(160);
+        var cells = new List<int>(160);
+        Span<float> corner = stackalloc float[8];
+        foreach (var cell in block.CellPlaces)
+        {
+            for (var i = 0; i < 8; i++)
+                corner[i] = block.Corner(cell + new CellPlace(i & 1, i >> 1 & 1, i >> 2));
+            if (Middle(corner) is not { } middle)
+                continue;
+            places.Add(low + ((cell.ToVector() + middle) * (h / 2)));
+            cells.Add(block.Cell(cell));
+        }
+        var piece = Settle([.. places], [.. cells], block.Near, h / 2);
+        piece.Fine = block;
+        return piece;
+    }
+
+    /// <summary>Mean of a cell's edge crossings, in cells from its low corner; null where the surface doesn't pass.</summary>
+    private static Vector3? Middle(ReadOnlySpan<float> corner)
+    {
+        var mask = 0;
+        for (var i = 0; i < 8; i++)
+        {
+            if (corner[i] < 0)
+                mask |= 1 << i;
+        }
+        if (mask is 0 or 255)
+            return null;
+        var sum = Vector3.Zero;
+        var count = 0;
+        for (var i = 0; i < 8; i++)
+        {
+            for (var axis = 0; axis < 3; axis++)
+            {
+                var j = i ^ (1 << axis);
+                if (j < i || (mask >> i & 1) == (mask >> j & 1))
+                    continue;
+                var p = new Vector3(i & 1, i >> 1 & 1, i >> 2);
+                p[axis] = corner[i] / (corner[i] - corner[j]);
+                sum += p;
+                count++;
+            }
+        }
+        return sum / count;
+    }
+
+    /// <summary>The same of a large cell beside small ones: its edges and sides may be cut by theirs.</summary>
+    private Vector3? MiddleBeside(CellPlace cell, ReadOnlySpan<float> corner)
+    {
+        var sum = Vector3.Zero;
+        var count = 0;
+        void Cross(Vector3 from, int axis, float length, float a, float b)
+        {
+            if (a < 0 == b < 0)
+                return;
+            from[axis] += length * a / (a - b);
+            sum += from;
+            count++;
+        }
+        for (var axis = 0; axis < 3; axis++)
+        {
+            int a = (axis + 1) % 3,
+                b = (axis + 2) % 3;
+            for (var k = 0; k < 9; k++)
+            {
+                var across = default(CellPlace).Moved(a, k % 3).Moved(b, k / 3);
+                var edge = (cell * 2) + across;
+                if (fine.OfEdge(edge, axis) is { } small)
+                {
+                    for (var half = 0; half < 2; half++, edge = edge.Moved(axis, 1))
+                    {
+                        var from = (edge - (cell * 2)).ToVector() / 2;
+                        Cross(from, axis, 0.5f, small.Corner(edge), small.Corner(edge.Moved(axis, 1)));
+                    }
+                }
+                else if (across is { X: not 1, Y: not 1, Z: not 1 })
+                {
+                    var from = (across.X / 2) | across.Y & 2 | (across.Z & 2) << 1;
+                    Cross(across.ToVector() / 2, axis, 1, corner[from], corner[from | (1 << axis)]);
+                }
+            }
+        }
+        return count == 0 ? null : sum / count;
     }
 
     /// <summary>Moves vertices onto the surface, two at a time (four feelers of a tetrahedron each), and reads their normals.</summary>
-    private Piece Settle(Vector3[] places, int[] cells, int[] near)
+    /// <param name="cell">Size of the cells, units: how far a step may lead.</param>
+    private Piece Settle(Vector3[] places, int[] cells, int[] near, float cell)
     {
         var n = places.Length;
         var piece = new Piece
@@ -244,7 +338,7 @@ internal sealed class Polygoniser
             Form = new short[n],
             Cells = cells,
         };
-        var e = MathF.Max(0.06f, h * 0.15f);
+        var e = MathF.Max(0.05f, cell * 0.15f);
         Span<Vector3> feel = stackalloc Vector3[8];
         Span<Vector3> p = stackalloc Vector3[2],
             normal = stackalloc Vector3[2];
@@ -273,7 +367,7 @@ internal sealed class Polygoniser
                     if (length > 1e-4f && round == 0)
                     {
                         var step = g * ((a + b + c + d) / 4 / (length * length));
-                        p[q] -= step.Length() > h * 0.6f ? step * (h * 0.6f / step.Length()) : step;
+                        p[q] -= step.Length() > cell * 0.6f ? step * (cell * 0.6f / step.Length()) : step;
                     }
                     normal[q] = length > 1e-4f ? g / length : Vector3.UnitY;
                     if (q < two)
@@ -297,7 +391,10 @@ internal sealed class Polygoniser
         return piece;
     }
 
-    /// <summary>A quad for every grid edge that crosses the surface, from the four cells round it.</summary>
+    /// <summary>The cells round an edge, as steps along the two other axes, in the order of a face that looks along the edge.</summary>
+    private static readonly (int A, int B)[] Round = [(0, 0), (-1, 0), (-1, -1), (0, -1)];
+
+    /// <summary>A face for every edge that crosses the surface, from the cells round it.</summary>
     private Mesh Stitch(float[] grid, int[] index, Piece[] pieces)
     {
         var count = pieces.Sum(p => p.Places.Length);
@@ -311,42 +408,112 @@ internal sealed class Polygoniser
             p.Normals.CopyTo(mesh.Normals, start);
             p.Openness.CopyTo(mesh.Openness, start);
             p.Form.CopyTo(mesh.Form, start);
+            p.Fine?.Vertices.AsSpan().Fill(-1);
             for (var k = 0; k < p.Cells.Length; k++)
-                (index[p.Cells[k]], owner[start + k]) = (start + k, p.Cells[k]);
+            {
+                if (p.Fine is { } small)
+                    (small.Vertices[p.Cells[k]], owner[start + k]) = (start + k, -1);
+                else
+                    (index[p.Cells[k]], owner[start + k]) = (start + k, p.Cells[k]);
+            }
             start += p.Places.Length;
         }
-        int sy = nx,
-            sz = nx * ny;
-        var triangles = new List<int>(count * 6);
         int Vertex(int cell) => (uint)index[cell] < (uint)count && owner[index[cell]] == cell ? index[cell] : -1;
-        void Quad(int a, int b, int c, int d, bool inside)
+        var faces = new Faces(mesh.Places);
+        foreach (var o in owner.Where(o => o >= 0))
+            StitchLarge(grid, o, Vertex, faces);
+        foreach (var p in pieces.Where(p => p.Fine is not null))
         {
-            int i = Vertex(a),
-                j = Vertex(b),
-                k = Vertex(c),
-                l = Vertex(d);
+            foreach (var cell in p.Cells)
+                StitchSmall(p.Fine!, p.Fine!.PlaceOf(cell), Vertex, faces);
+        }
+        return mesh with { Triangles = faces.Triangles };
+    }
+
+    /// <summary>The faces over the three edges at a large cell's low corner; one beside small cells is theirs.</summary>
+    private void StitchLarge(float[] grid, int o, Func<int, int> vertex, Faces faces)
+    {
+        var cell = new CellPlace(o % nx, o / nx % ny, o / (nx * ny));
+        var (size, step) = (new CellPlace(nx, ny, nz), new CellPlace(1, nx, nx * ny));
+        var inside = grid[o] < 0;
+        for (var axis = 0; axis < 3; axis++)
+        {
+            int a = (axis + 1) % 3,
+                b = (axis + 2) % 3;
+            if (cell[a] == 0 || cell[b] == 0 || cell[axis] >= size[axis] - 1 || inside == grid[o + step[axis]] < 0)
+                continue;
+            if (fine.OfEdge(cell * 2, axis) is null)
+                faces.Add(vertex(o), vertex(o - step[a]), vertex(o - step[a] - step[b]), vertex(o - step[b]), inside);
+        }
+    }
+
+    /// <summary>The faces over a small cell's twelve edges; an edge that small cells share is the first one's, as they go round it.</summary>
+    private void StitchSmall(FineBlock block, CellPlace cell, Func<int, int> large, Faces faces)
+    {
+        Span<int> round = stackalloc int[4];
+        for (var axis = 0; axis < 3; axis++)
+        {
+            int a = (axis + 1) % 3,
+                b = (axis + 2) % 3;
+            for (var mine = 0; mine < 4; mine++)
+            {
+                var edge = cell.Moved(a, -Round[mine].A).Moved(b, -Round[mine].B);
+                var inside = block.Corner(edge) < 0;
+                if (inside == block.Corner(edge.Moved(axis, 1)) < 0)
+                    continue;
+                var first = 4;
+                for (var k = 3; k >= 0; k--)
+                {
+                    var at = edge.Moved(a, Round[k].A).Moved(b, Round[k].B);
+                    var small = fine.OfCell(at);
+                    round[k] = small is null ? LargeVertex(at, large) : small.Vertices[small.Cell(at)];
+                    if (small is not null)
+                        first = k;
+                }
+                if (first == mine)
+                    faces.Add(round[0], round[1], round[2], round[3], inside);
+            }
+        }
+    }
+
+    /// <summary>The vertex of the large cell in which a small one would lie.</summary>
+    private int LargeVertex(CellPlace at, Func<int, int> large) =>
+        at.X < 0 || at.Y < 0 || at.Z < 0 ? -1 : large((at.X / 2) + (nx * ((at.Y / 2) + (ny * (at.Z / 2)))));
+
+    /// <summary>The triangles of a mesh, a face at a time.</summary>
+    private sealed class Faces(Vector3[] places)
+    {
+        private readonly List<int> triangles = new(places.Length * 6);
+
+        public int[] Triangles => [.. triangles];
+
+        /// <summary>Adds the face round an edge; a large cell beside small ones may stand at two of its corners.</summary>
+        /// <param name="inside">Whether the edge's low end is inside: says which way the face looks.</param>
+        public void Add(int i, int j, int k, int l, bool inside)
+        {
             if (i < 0 || j < 0 || k < 0 || l < 0)
                 return;
             if (!inside)
                 (j, l) = (l, j);
-            if (Vector3.DistanceSquared(mesh.Places[i], mesh.Places[k]) <= Vector3.DistanceSquared(mesh.Places[j], mesh.Places[l]))
-                triangles.AddRange([i, j, k, i, k, l]);
+            if (Vector3.DistanceSquared(places[i], places[k]) <= Vector3.DistanceSquared(places[j], places[l]))
+            {
+                Add(i, j, k);
+                Add(i, k, l);
+            }
             else
-                triangles.AddRange([i, j, l, j, k, l]);
+            {
+                Add(i, j, l);
+                Add(j, k, l);
+            }
         }
-        foreach (var o in owner)
+
+        private void Add(int a, int b, int c)
         {
-            int x = o % nx,
-                y = o / nx % ny,
-                z = o / sz;
-            var inside = grid[o] < 0;
-            if (y > 0 && z > 0 && x < nx - 1 && inside != grid[o + 1] < 0)
-                Quad(o, o - sy, o - sy - sz, o - sz, inside);
-            if (x > 0 && z > 0 && y < ny - 1 && inside != grid[o + sy] < 0)
-                Quad(o, o - sz, o - sz - 1, o - 1, inside);
-            if (x > 0 && y > 0 && z < nz - 1 && inside != grid[o + sz] < 0)
-                Quad(o, o - 1, o - 1 - sy, o - sy, inside);
+            if (a == b || b == c || c == a)
+                return;
+            triangles.Add(a);
+            triangles.Add(b);
+            triangles.Add(c);
         }
-        return mesh with { Triangles = [.. triangles] };
     }
 }

@@ -98,7 +98,10 @@ public sealed record Pose(
     {
         void Fail(string key, string problem) => throw new FigureFileException(file, $"{Id}.{key}", problem);
         var kinds = tables.Bones.ToDictionary(b => Sides.Stem(b.Id), b => tables.Kinds[b.Kind]);
-        var bones = tables.Bones.SelectMany(b => Sides.Of(b.Id).Select(s => Sides.Id(b.Id, s))).ToHashSet(StringComparer.Ordinal);
+        var bones = tables
+            .Bones.Where(b => b.Follows is null)
+            .SelectMany(b => Sides.Of(b.Id).Select(s => Sides.Id(b.Id, s)))
+            .ToHashSet(StringComparer.Ordinal);
         if (!Figure.Strains.Words.Contains(Strain))
             Fail("strain", $"'{Strain}' is none of {string.Join(", ", Figure.Strains.Words)}");
         if (!Levels.Contains(Level))

@@ -158,7 +158,7 @@ public static partial class PoseEdit
             }
             else
             {
-                if (!s.Body.HasBone(bone) || s.Body.Bones[s.Body.BoneIndex(bone)].Angles.All(a => a.Angle != angle))
+                if (!s.Body.Turns(bone, angle))
                     throw Unknown(key);
                 if (s.Body.Tables.Limit(bone, angle) is { } limit)
                     Within(key, value, limit);

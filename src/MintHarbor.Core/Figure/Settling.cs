@@ -59,7 +59,10 @@ internal static class Settling
         if (way[0] == "hands")
             return Placed(body, pose, way[1], over);
         var (bone, angle) = (string.Join('.', way[..^1]), way[^1]);
-        var slope = (Over(body, Turned(body, pose, bone, angle, Probe), rest) - over) / Probe;
+        // Past its limit an angle doesn't turn, and would seem to lift nothing.
+        var now = (pose.Joints.GetValueOrDefault(bone) ?? []).GetValueOrDefault(angle);
+        var probe = body.Tables.Limit(bone, angle) is { } limit && now + Probe > limit.Greatest ? -Probe : Probe;
+        var slope = (Over(body, Turned(body, pose, bone, angle, probe), rest) - over) / probe;
         return MathF.Abs(slope) < 1e-3f ? pose : Turned(body, pose, bone, angle, Math.Clamp(-over / slope, -MostTurn, MostTurn));
     }
 

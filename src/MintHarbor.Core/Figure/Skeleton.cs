@@ -61,12 +61,12 @@ internal sealed class Skeleton
                         ["side"] = root.Side,
                         ["twist"] = root.Twist,
                     }
-                    : pose.Joints.GetValueOrDefault(b.Id);
+                    : pose.Joints.GetValueOrDefault(b.Leader);
             local[i] = given is null
                 ? Quaternion.Identity
                 : b.Angles.Aggregate(Quaternion.Identity, (q, a) =>
                     given.TryGetValue(a.Angle, out var degrees)
-                        ? q * About(a.Axis, degrees * a.Sign * (a.RightNegates && b.Side < 0 ? -1 : 1))
+                        ? q * About(a.Axis, degrees * b.Times * a.Sign * (a.RightNegates && b.Side < 0 ? -1 : 1))
                         : q
                 );
         }

@@ -263,7 +263,7 @@ public sealed class StudioFigure(long budget = 96L << 20)
                 colours = EcorcheView.Draw(model, Finer(AnatomyView.Finer), light);
                 break;
             case FigureViewKind.Line:
-                strokes = LineView.Draw(depth, model.Parts, light, model.Features.Select(f => (f, 1f)), model.Solids.Select(s => s.Solid));
+                strokes = LineView.Draw(depth, model, light, close: part is not null);
                 break;
             case FigureViewKind.Mass:
                 mass = MassView.Loops(depth);

@@ -40,7 +40,8 @@ internal sealed partial class SurfaceField
     internal struct Placed
     {
         public FormShape Shape;
-        public bool Carve;
+        public bool Carve,
+            Fine;
         public int Group;
         public Vector3 A,
             Along,
@@ -194,6 +195,7 @@ internal sealed partial class SurfaceField
         {
             Shape = f.Shape,
             Carve = f.Carve,
+            Fine = f.Fine,
             Group = f.Group,
             Power = f.Power,
             CapA = f.CapA,
@@ -491,6 +493,17 @@ internal sealed partial class SurfaceField
             kept[n++] = i;
         }
         return n;
+    }
+
+    /// <summary>Whether the surface of a small form passes within a ball.</summary>
+    public bool HasDetail(Vector3 c, float radius, ReadOnlySpan<int> near)
+    {
+        foreach (var i in near)
+        {
+            if (forms[i].Fine && MathF.Abs(Distance(forms[i], c)) < radius)
+                return true;
+        }
+        return false;
     }
 
     /// <summary>The lowest place of a bone's forms, as they are before they are flattened or blended, units.</summary>

@@ -37,7 +37,8 @@ public static class HandMeasures
         Ring = "ring",
         RingWorst = "ring-worst",
         Gap = "gap",
-        Tilt = "tilt";
+        Tilt = "tilt",
+        Aside = "aside";
 
     private const string Nominal = "a browser's millimetre, 96 pixels an inch: on a small screen truly less";
 
@@ -69,6 +70,7 @@ public static class HandMeasures
         new(RingWorst, "from the ellipse", " mm", 1, Means: "where it is farthest; 95 % of it lie nearer"),
         new(Gap, "where it closes", " mm", 1, Means: "between beginning and end"),
         new(Tilt, "pen's tilt", "°", 0, Means: "from upright; a flat pen draws with its side"),
+        new(Aside, "middle", " mm", 1, Means: "how far the middle lies aside; " + Nominal),
         new(PressureScale.BackSteps, "steps that don't darken", "", 0),
         new(PressureScale.UnevenSteps, "unevenness of the steps", " %", 0, Means: "root mean square from even steps, over the whole rise"),
         .. FiveMarks.Levels.Select(l => new PaperMeasure(l.Id, l.Name, " % of the head", 1, "too low", "too high")),

@@ -248,5 +248,6 @@ public static class HandDrills
         new ContinuousLine(),
         new FromMemory(),
         new FiveMarks(),
+        new UnderTheSkin(),
     ];
 }

@@ -42,7 +42,8 @@ public sealed record HeadCheck(
     bool Tone = false,
     bool NoShadows = false,
     double From = -180,
-    double To = 180
+    double To = 180,
+    string? Measure = null
 ) : IAnatomyCheck
 {
     /// <summary>Whether its wrong drawing differs in anything.</summary>

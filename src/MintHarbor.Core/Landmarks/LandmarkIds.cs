@@ -21,6 +21,7 @@ public static class LandmarkIds
         ("pit", "pit of the neck", false),
         ("acromion", "shoulder point", true),
         ("deltoid", "outside of the deltoid", true),
+        ("deltoidend", "end of the shoulder muscle", true),
         ("armpit", "armpit", true),
         ("nipple", "nipple", true),
         ("sternumend", "end of the breastbone", false),

@@ -345,6 +345,60 @@ public static class Rules
         HoldsWhen = "the head must be turned",
     };
 
+    public static readonly Rule Calf = Under(
+        "A-calf",
+        "Inner calf below the outer",
+        new(High, Low, "calves-level"),
+        "calfin.L",
+        "calfout.L"
+    );
+
+    public static readonly Rule Ankles = Under(
+        "A-ankles",
+        "Inner ankle against the outer",
+        new(High, Low, null, "ankles-level"),
+        "anklein.L",
+        "ankleout.L"
+    );
+
+    public static readonly Rule Kneecap = Under(
+        "A-kneecap",
+        "Kneecap",
+        new(Outwards, Inwards, "kneecap-turned", "kneecap-turned"),
+        "kneetop.L"
+    );
+
+    public static readonly Rule Deltoid = Under(
+        "A-deltoid",
+        "End of the shoulder muscle",
+        new(High, Low, "deltoid-short", "deltoid-long"),
+        "deltoidend.L"
+    );
+
+    public static readonly Rule PelvisTriangle = Under(
+        "A-pelvis",
+        "Left side of the pelvis triangle",
+        new(Short, Long, "pelvis-broken", "pelvis-broken"),
+        "asis.L",
+        "asis.R"
+    );
+
+    public static readonly Rule Collarbones = Under(
+        "A-collarbones",
+        "Inner ends of the collarbones",
+        new(Low, High, null, "first-ribs-missing"),
+        "pit"
+    );
+
+    /// <summary>A check of anatomy that is measured against the reference view; an exercise that is inspected for anatomy opens it.</summary>
+    private static Rule Under(string id, string name, Ways ways, params string[] place) =>
+        new(id, name, Family.Anatomy, 6, ways)
+        {
+            NamedWithPart = true,
+            Mark = Mark.Reference,
+            Place = place,
+        };
+
     private static Rule Face(string id, string name, int order, Ways ways) =>
         new(id, name, Family.Construction, order, ways) { NamedWithPart = true, Phrasing = Phrasing.Face };
 
@@ -371,6 +425,12 @@ public static class Rules
         Extremities,
         HipShift,
         CardAndView,
+        Calf,
+        Ankles,
+        Kneecap,
+        Deltoid,
+        PelvisTriangle,
+        Collarbones,
         EyeLine,
         Thirds,
         MouthLine,

@@ -20,6 +20,7 @@ public sealed record Repeated(int Times, IReadOnlyList<double> By);
 [JsonDerivedType(typeof(PrismPart), "prism")]
 [JsonDerivedType(typeof(HullPart), "hull")]
 [JsonDerivedType(typeof(ClothPart), "cloth")]
+[JsonDerivedType(typeof(BonePart), "bone")]
 public abstract record PartRow
 {
     public string Name { get; init; } = "";

@@ -35,7 +35,8 @@ public sealed record Exercise(
 )
 {
     /// <summary>Whether a finding of this rule may be raised on a drawing made in this exercise.</summary>
-    public bool Allows(Rule rule) => Findings.Contains("all") || Findings.Contains((rule.AllowedAs ?? rule).Id);
+    public bool Allows(Rule rule) =>
+        Findings.Contains("all") || Findings.Contains(rule.Family == Measuring.Family.Anatomy ? "anatomy" : (rule.AllowedAs ?? rule).Id);
 
     /// <summary>A sheet of it holds one drawing: its size on the page says something.</summary>
     public bool IsOneDrawing => Sheets is "each-pose" or "one-a-pose" && NeedsSubject;

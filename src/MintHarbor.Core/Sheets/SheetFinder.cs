@@ -21,7 +21,7 @@ public static class SheetFinder
 
     /// <summary>Least step of tone from outside to inside that is an edge, and which share of a side's own step its run beyond the corner has.</summary>
     private const double LeastStep = 3,
-        AsStrongly = 0.4;
+        AsStrongly = 0.3;
 
     /// <summary>How far beyond a corner a side is looked along, as a share of its length: a joint or a grain goes on that far; a sheet whose side
     /// was taken too far in goes on as far as charcoal covers it.</summary>

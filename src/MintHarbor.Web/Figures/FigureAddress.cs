@@ -11,10 +11,18 @@ namespace MintHarbor.Web.Figures;
 public sealed record FigureAddress
 {
     /// <summary>Changed with the tables or the drawing, so that kept pictures are asked for again.</summary>
-    public const int Edition = 1;
+    public const int Edition = 2;
 
     public string Pose { get; init; } = "stand";
+
+    /// <summary>The body; with its hair after a plus sign, where that isn't the body's own.</summary>
     public string Body { get; init; } = "male";
+
+    /// <summary>The body alone.</summary>
+    public string BareBody => Body.Split('+')[0];
+
+    /// <summary>The hair, empty for the body's own.</summary>
+    public string Hair => Body.Split('+') is [_, var hair] ? hair : "";
     public FigureViewKind Kind { get; init; }
     public int Values { get; init; }
     public Seat Seat { get; init; } = new(25, 3.2, 1.3);
@@ -45,7 +53,8 @@ public sealed record FigureAddress
         return new()
         {
             Pose = pose,
-            Body = q["body"].ToString() is { Length: > 0 } b ? b : "male",
+            Body =
+                (q["body"].ToString() is { Length: > 0 } b ? b : "male") + (q["hair"].ToString() is { Length: > 0 } hair ? '+' + hair : ""),
             Kind = parsed,
             Values = values,
             Seat = new Seat(Number("az", 25), Number("d", 3.2), Number("eye", 1.3)).Checked(),
@@ -70,7 +79,7 @@ public sealed record FigureAddress
     {
         var s = new StringBuilder().Append(
             CultureInfo.InvariantCulture,
-            $"/courses/{course}/figure/{Pose}?body={Body}&kind={KindName}&az={Seat.Azimuth:0.##}&d={Seat.Distance:0.##}&eye={Seat.EyeHeight:0.##}"
+            $"/courses/{course}/figure/{Pose}?body={Uri.EscapeDataString(Body)}&kind={KindName}&az={Seat.Azimuth:0.##}&d={Seat.Distance:0.##}&eye={Seat.EyeHeight:0.##}"
         );
         if (Lamp is { } l)
             s.Append(CultureInfo.InvariantCulture, $"&la={l.Azimuth:0.##}&le={l.Elevation:0.##}");
@@ -93,7 +102,7 @@ public sealed record FigureAddress
     public string ForCheck(int course, string check, int side, bool wrong) =>
         string.Create(
             CultureInfo.InvariantCulture,
-            $"/courses/{course}/figure/{Pose}/check/{check}?body={Body}&az={Seat.Azimuth:0.##}&d={Seat.Distance:0.##}&eye={Seat.EyeHeight:0.##}"
+            $"/courses/{course}/figure/{Pose}/check/{check}?body={Uri.EscapeDataString(Body)}&az={Seat.Azimuth:0.##}&d={Seat.Distance:0.##}&eye={Seat.EyeHeight:0.##}"
         )
         + (Mirrored ? "&m=1" : "")
         + (Garment ? "&g=1" : "")

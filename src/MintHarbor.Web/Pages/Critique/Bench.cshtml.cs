@@ -57,6 +57,14 @@ public sealed class BenchModel(
     /// <summary>The remark that says a check is off; null where none does.</summary>
     public Remark? OffBy(SheetCheck c) => Sheet.Remarks.FirstOrDefault(r => r.Check == c.Key);
 
+    /// <summary>What the marks say of a check that is a measure too; null where it is none or they don't tell.</summary>
+    public Finding? MeasuredOf(SheetCheck c)
+    {
+        var told = Findings.Where(f => f.Judgeable && f.Rule.Id == c.Check.Measure).ToList();
+        return told.FirstOrDefault(f => f.Measure.Part?.Id.EndsWith(c.Key[^2..], StringComparison.Ordinal) == true)
+            ?? told.FirstOrDefault(f => f.Measure.Part is null || !f.Measure.Part.Id.Contains('.', StringComparison.Ordinal));
+    }
+
     /// <summary>What was said of a check: the product's mark of it.</summary>
     public CheckMark MarkOf(SheetCheck c) =>
         OffBy(c) is not null ? CheckMark.Off
