@@ -16,7 +16,7 @@ public sealed class UnderTheSkin : HandDrill
     public override int Length => 4;
     public override int Minutes => 3;
     public override IReadOnlyList<string> Strokes => ["its outline, in one go"];
-    protected override (double Easy, double Hard) Width => (70, 38);
+    protected override (double Easy, double Hard) Width => (58, 32);
 
     public override string SayError(double error) => $"{Say.Number(error)} % not shared with the bone";
 

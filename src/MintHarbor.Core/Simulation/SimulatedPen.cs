@@ -28,6 +28,7 @@ public sealed class SimulatedPen(double eye, long seed, PenTool tool = PenTool.P
             EllipseInOneGo => [Followed(truth[0].Places, 0.022 * Much(0.5), 120)],
             EnvelopeRound => Enveloped(item),
             NegativeSpace => [Followed([.. truth[0].Places, truth[0].Places[0]], 0.07 * Much(0.4), 30)],
+            UnderTheSkin => [Followed([.. truth[0].Places, truth[0].Places[0]], 0.06 * Much(0.4), 30)],
             FiveMarks => truth.Select(t => Level(t.Places[0], t.Places[^1])),
             _ => throw new ArgumentException($"no hand for {drill.Kind}"),
         };
