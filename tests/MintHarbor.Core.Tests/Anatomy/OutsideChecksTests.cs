@@ -1,6 +1,7 @@
 using System.Numerics;
 using MintHarbor.Core.Anatomy;
 using MintHarbor.Core.Figure;
+using MintHarbor.Core.Geometry;
 using Xunit;
 
 namespace MintHarbor.Core.Tests.Anatomy;
