@@ -23,7 +23,7 @@ public sealed class FigureFileTests
         foreach (var build in new[] { "male", "female" })
             Assert.True(FigureCatalogue.Bodies.Count(b => b.Build == build) >= 4);
         Assert.Equal(Strains.Words.Order(), FigureCatalogue.Poses.Select(p => p.Strain).Distinct().Order());
-        Assert.Equal(82, FigureCatalogue.Body("male").Landmarks.Count);
+        Assert.Equal(84, FigureCatalogue.Body("male").Landmarks.Count);
         Assert.All(FigureCatalogue.Tables.Landmarks, l => Assert.False(string.IsNullOrWhiteSpace(l.Where)));
     }
 
