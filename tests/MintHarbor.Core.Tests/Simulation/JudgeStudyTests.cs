@@ -27,8 +27,12 @@ public sealed class JudgeStudyTests
             Assert.True(c.Alarms <= Math.Max(2, c.Sheets / 20), $"{c.Against}: {c.Alarms} of {c.Sheets} clean sheets with a false alarm")
         );
         // A fault elsewhere on the sheet must not make an interval lie.
+        // Nine in ten are asked for; a group of 150 may lie 2.5 standard errors below by chance.
         Assert.All(study.Covers, c =>
-            Assert.True(c.Covered >= 0.86 * c.Judged, $"{c.Against}, faulty {c.Faulty}: {c.Covered} of {c.Judged}")
+            Assert.True(
+                c.Covered >= Math.Min(0.86, 0.9 - (2.5 * Math.Sqrt(0.9 * 0.1 / c.Judged))) * c.Judged,
+                $"{c.Against}, faulty {c.Faulty}: {c.Covered} of {c.Judged}"
+            )
         );
         var (all, named) = (study.Causes.Sum(c => c.Due), study.Causes.Sum(c => c.Named));
         Assert.True(all >= 15 && named >= 0.85 * all, $"{named} of {all} causes named: {string.Join(", ", study.Causes)}");

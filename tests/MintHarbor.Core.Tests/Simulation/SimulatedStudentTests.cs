@@ -38,7 +38,7 @@ public sealed class SimulatedStudentTests
         var d = Draw(Standing.Value, []);
         var marks = Standing.Value.Line.Landmarks;
         var fit = Similarity.Fit([.. d.Landmarks.Select(l => (marks[l.Key].At, l.Value))])!;
-        Assert.Equal(82, d.Landmarks.Count);
+        Assert.Equal(84, d.Landmarks.Count);
         Assert.Equal(0, fit.Residual, 1e-6);
         Assert.Equal(0, fit.TurnDegrees, 1e-6);
         Assert.Equal(420, d.Landmarks.Values.Max(p => p.Y) - d.Landmarks.Values.Min(p => p.Y), 1e-6);
