@@ -67,9 +67,7 @@ public sealed record AnatomySeen(AnatomySeat[] Seats, AnatomyTurn[] Turns)
     public static string NameOf(string id)
     {
         var place = Places.Single(p => p.Id == id || Sides.Id(p.Id, -1) == id);
-        return !Sides.IsPair(place.Id) ? place.Name
-            : id.EndsWith(".R", StringComparison.Ordinal) ? $"{place.Name}, the model's right"
-            : $"{place.Name}, the model's left";
+        return Sides.Named(place.Name, id);
     }
 
     /// <summary>Finds what is seen, to be shipped.</summary>

@@ -78,28 +78,9 @@ internal sealed class BoneMesher
     private Vector3? Crossing(int x, int y, int z)
     {
         Span<float> corner = stackalloc float[8];
-        var inside = 0;
         for (var i = 0; i < 8; i++)
-        {
             corner[i] = grid[Cell(x + (i & 1), y + (i >> 1 & 1), z + (i >> 2))];
-            inside += corner[i] < 0 ? 1 : 0;
-        }
-        if (inside is 0 or 8)
-            return null;
-        var sum = Vector3.Zero;
-        var count = 0;
-        for (var i = 0; i < 8; i++)
-        for (var axis = 0; axis < 3; axis++)
-        {
-            var j = i ^ (1 << axis);
-            if (j < i || corner[i] < 0 == corner[j] < 0)
-                continue;
-            var p = new Vector3(i & 1, i >> 1 & 1, i >> 2);
-            p[axis] = corner[i] / (corner[i] - corner[j]);
-            sum += p;
-            count++;
-        }
-        return new Vector3(x, y, z) + (sum / count);
+        return new Vector3(x, y, z) + Polygoniser.Middle(corner);
     }
 
     private int[] Faces()

@@ -32,9 +32,7 @@ internal static class SeenBones
     public static string NameOf(string id)
     {
         var drawn = All.Single(d => d.Id == id || Sides.Id(d.Id, -1) == id);
-        return !Sides.IsPair(drawn.Id) ? drawn.Name
-            : id.EndsWith(".R", StringComparison.Ordinal) ? $"{drawn.Name}, the model's right"
-            : $"{drawn.Name}, the model's left";
+        return Sides.Named(drawn.Name, id);
     }
 
     /// <summary>Outlines of bones, whatever lies before them: the skin is what is looked through.</summary>
@@ -48,7 +46,7 @@ internal static class SeenBones
             {
                 var id = bones.Parts[part].Id;
                 return drawn.Bones.Any(b => id.StartsWith(b, StringComparison.Ordinal))
-                    && (!Sides.IsPair(drawn.Id) || id == Sides.Id(Sides.Stem(id) + ".L", side));
+                    && (side == 0 || id.EndsWith(side < 0 ? ".R" : ".L", StringComparison.Ordinal));
             }
             var mesh = bones.Mesh.Only(Wanted);
             var outline = drawn.Hull ? HullOf(mesh, camera) : Largest(new DepthPicture(camera, [mesh]));

@@ -347,6 +347,12 @@ internal static class Sides
 
     public static string Stem(string id) => id.Split('.')[0];
 
+    /// <summary>A name with the side that an id ends in: "kneecap, the model's left".</summary>
+    public static string Named(string name, string id) =>
+        id.EndsWith(".R", StringComparison.Ordinal) ? $"{name}, the model's right"
+        : id.EndsWith(".L", StringComparison.Ordinal) ? $"{name}, the model's left"
+        : name;
+
     public static Vector3 Place(Vector3 v, int side) => side < 0 ? v with { X = -v.X } : v;
 
     public static string Other(string id) =>

@@ -258,7 +258,7 @@ internal sealed class Polygoniser
     }
 
     /// <summary>Mean of a cell's edge crossings, in cells from its low corner; null where the surface doesn't pass.</summary>
-    private static Vector3? Middle(ReadOnlySpan<float> corner)
+    internal static Vector3? Middle(ReadOnlySpan<float> corner)
     {
         var mask = 0;
         for (var i = 0; i < 8; i++)

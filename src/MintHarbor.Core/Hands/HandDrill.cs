@@ -78,6 +78,13 @@ public abstract class HandDrill : Drill
         return new(missed, doubt, near, [new(HandMeasures.Missed, missed, doubt, near), .. more(doubt)], [new(laid, Closed: true)]);
     }
 
+    /// <summary>A drawn outline.</summary>
+    /// <exception cref="InputException">It is hardly one.</exception>
+    protected static IReadOnlyList<Vec2> Outlined(PenTrace trace, string what) =>
+        trace.Lines[0] is { Count: >= 3 } drawn && Area.Round(drawn).Diagonal * trace.Mm >= 3
+            ? drawn
+            : throw new InputException("a dab", "trace", $"the outline of {what}");
+
     /// <summary>How wide something was drawn for its height, per cent off what is shown.</summary>
     protected static HandFact Proportion(Area drawn, Area shown, PenTrace trace) =>
         new(

@@ -106,9 +106,7 @@ public sealed class NegativeSpace : MadeDrill
     protected override HandReading Reading(DrillItem item, PenTrace trace, double allowed)
     {
         var gap = item.Hand!.Truth[0].Places;
-        var drawn = trace.Lines[0];
-        if (drawn.Count < 3 || Area.Round(drawn).Diagonal * trace.Mm < 3)
-            throw new InputException("a dab", "trace", "the outline of the gap");
+        var drawn = Outlined(trace, "the gap");
         var over = LaidOver.Of(
             [
                 [.. gap, gap[0]],

@@ -69,9 +69,7 @@ public sealed class UnderTheSkin : HandDrill
     protected override HandReading Reading(DrillItem item, PenTrace trace, double allowed)
     {
         var bone = item.Hand!.Truth[0].Places;
-        var drawn = trace.Lines[0];
-        if (drawn.Count < 3 || Area.Round(drawn).Diagonal * trace.Mm < 3)
-            throw new InputException("a dab", "trace", "the outline of the bone");
+        var drawn = Outlined(trace, "the bone");
         return NotShared(bone, drawn, trace, allowed, doubt =>
             [
                 new(HandMeasures.Size, 100 * ((Polygons.Area(drawn) / Polygons.Area(bone)) - 1), doubt),

@@ -14,7 +14,7 @@ public class FineFormsTests
         Studio.Model(body, FigureCatalogue.Pose(pose), Drapery.For(false, clothed));
 
     /// <summary>Edges that no even number of triangles shares: where a skin gapes.</summary>
-    private static int Open(Mesh mesh)
+    internal static int Open(Mesh mesh)
     {
         var odd = new HashSet<(int, int)>();
         foreach (var t in mesh.Triangles.Chunk(3))

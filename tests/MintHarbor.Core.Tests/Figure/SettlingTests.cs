@@ -44,30 +44,13 @@ public sealed class SettlingTests
                 drawn.Places.Min(p => p.Y) * cm >= -Drawn,
                 $"{row.Id}: drawn {-drawn.Places.Min(p => p.Y) * cm:0.0} cm under the floor"
             );
-            Assert.True(Open(drawn) == 0, $"{row.Id}: {Open(drawn)} open edges");
+            Assert.Equal(0, FineFormsTests.Open(drawn));
         }
     }
 
     /// <summary>How far a place lies under the floor or inside a block. A staff or a rope is gripped, not rested on.</summary>
     private static float Under(Vector3 p, Pose pose) =>
         (pose.Props ?? []).Where(b => b.Half.X > 2).Select(b => -new Solid(b.Shape == "box", b.At, b.Half).Distance(p)).Append(-p.Y).Max();
-
-    /// <summary>Edges that only one triangle has: where a skin ends.</summary>
-    private static int Open(Mesh mesh)
-    {
-        var edges = new Dictionary<(int, int), int>();
-        for (var i = 0; i < mesh.Triangles.Length; i += 3)
-        {
-            for (var k = 0; k < 3; k++)
-            {
-                int a = mesh.Triangles[i + k],
-                    b = mesh.Triangles[i + ((k + 1) % 3)];
-                var key = a < b ? (a, b) : (b, a);
-                edges[key] = edges.GetValueOrDefault(key) + 1;
-            }
-        }
-        return edges.Values.Count(c => c < 2);
-    }
 
     /// <summary>What a term needs: enough of every kind, each with what it teaches and how long it may be held.</summary>
     [Fact]
